@@ -1,0 +1,91 @@
+import type { Move } from './move';
+import type { EndReason, Result } from './result';
+
+export type GameKind = 'chess' | 'shogi';
+
+/**
+ * 0: the side that moves first from the ordinary start (White in chess, Black in shogi); 1: the other.
+ * In a shogi handicap game side 1, the upper side, moves first.
+ */
+export type Side = 0 | 1;
+
+export const otherSide = (side: Side): Side => (1 - side) as Side;
+
+/** What a side may claim without the game having ended by itself. */
+export type Claim =
+  | { claim: 'threefold repetition' | 'fifty moves' }
+  | { claim: 'declaration'; rule: 27 | 24; result: 'win' | 'draw' };
+
+export type Status =
+  | { state: 'ongoing'; claims: readonly Claim[] }
+  | { state: 'over'; end: EndReason; result: Exclude<Result, '*'> };
+
+/** How many of a piece a side has more than the other, or holds in hand. */
+export interface PieceCount {
+  piece: string;
+  count: number;
+}
+
+/** What the rest of Bektra needs to know of a game. Positions are immutable for its users. */
+export interface Ruleset<Position = unknown> {
+  readonly kind: GameKind;
+  /** The name of each side, as used in tags and message catalogues. */
+  readonly sides: readonly [SideName, SideName];
+  /** Number of the first full move is counted per move of both sides (chess) or per ply (shogi). */
+  readonly numbering: 'move' | 'ply';
+  /** The ordinary starting position, as FEN or SFEN. */
+  readonly startText: string;
+  /** Reads a FEN or SFEN; throws {@link PositionError} when it is malformed or can't be a position. */
+  start(setup?: string): Position;
+  /** Writes the position as FEN or SFEN. */
+  write(position: Position): string;
+  /** All legal moves. */
+  moves(position: Position): Move[];
+  isLegal(position: Position, move: Move): boolean;
+  /** The position after a legal move or {@link NULL_MOVE}; the given one is left as it was. */
+  play(position: Position, move: Move): Position;
+  /** 64 bits, equal for positions that are equal under the repetition rule of the game. */
+  key(position: Position): bigint;
+  side(position: Position): Side;
+  inCheck(position: Position): boolean;
+  /** Number of the move about to be played, as counted by {@link numbering}. */
+  moveNumber(position: Position): number;
+  /** `history`: all earlier positions of the game, oldest first, without `position`. */
+  status(position: Position, history: readonly Position[]): Status;
+  /** What a search of the position starts from; see {@link SearchRoot}. */
+  searchRoot(position: Position, history: readonly Position[]): SearchRoot;
+  /** UCI or USI text of a move. */
+  code(move: Move): string;
+  /** The move a UCI or USI text names, or null where the text is no move at all. Legality is not checked. */
+  parseCode(text: string): Move | null;
+  /** SAN (chess) or western notation (shogi) of a legal move. */
+  text(position: Position, move: Move): string;
+  /** The pieces that side 0 has more than side 1, by letter; negative counts where it has fewer. */
+  materialBalance(position: Position): PieceCount[];
+}
+
+/**
+ * All that the value of a position can depend on, and nothing else: two games that reach equal roots share
+ * their evaluations.
+ */
+export interface SearchRoot {
+  /** FEN or SFEN with its counters set to nought where they can't matter. */
+  position: string;
+  /** Half moves towards the fifty-move rule, where near enough to matter; else 0. */
+  moveCount: number;
+  /** Positions that end the game when they come up once more; `checker`: who has given check all the while. */
+  repeated: readonly { position: string; checker: Side | null }[];
+}
+
+export type SideName = 'white' | 'black';
+
+/** A position that can't be: `code` names the reason in the message catalogue, `params` its details. */
+export class PositionError extends Error {
+  constructor(
+    readonly code: string,
+    readonly params: Readonly<Record<string, string | number>> = {},
+  ) {
+    super(`${code} ${JSON.stringify(params)}`);
+    this.name = 'PositionError';
+  }
+}

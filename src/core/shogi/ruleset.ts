@@ -1,0 +1,116 @@
+import { readSfen, writeSfen } from '../notation/sfen/sfen';
+import { readUsi, writeUsi } from '../notation/usi/usi';
+import { writeWestern } from '../notation/western/western';
+import { winFor } from '../game/result';
+import {
+  otherSide,
+  type Claim,
+  type Ruleset,
+  type SearchRoot,
+  type Side,
+  type Status,
+} from '../game/ruleset';
+import { countDeclaration, declares24, declares27, handicapPoints } from './declaration';
+import { handicapOf, SHOGI_START } from './handicaps';
+import { HAND_ORDER, KING, LETTERS, sideOf, typeOf, unpromoted } from './pieces';
+import type { ShogiPosition } from './position';
+
+/** The side all of whose moves in the stretch gave check, or null; `stretch`: the positions after each move. */
+function checkerOf(stretch: readonly ShogiPosition[]): Side | null {
+  for (const side of [0, 1] as const) {
+    const afterItsMoves = stretch.filter((position) => position.side !== side);
+    if (afterItsMoves.length > 0 && afterItsMoves.every((position) => position.inCheck()))
+      return side;
+  }
+  return null;
+}
+
+function status(position: ShogiPosition, history: readonly ShogiPosition[]): Status {
+  const { side } = position;
+  if (!position.hasLegalMove())
+    return {
+      state: 'over',
+      end: position.inCheck() ? 'checkmate' : 'stalemate',
+      result: winFor(otherSide(side)),
+    };
+  const key = position.key();
+  const earlier = [...history.keys()].filter((i) => history[i]!.key() === key);
+  if (earlier.length >= 3) {
+    const checker = checkerOf([...history.slice(earlier.at(-3)! + 1), position]);
+    return checker === null
+      ? { state: 'over', end: 'repetition', result: '1/2-1/2' }
+      : { state: 'over', end: 'perpetual check', result: winFor(otherSide(checker)) };
+  }
+  return { state: 'ongoing', claims: declarations(position, history[0] ?? position) };
+}
+
+function declarations(position: ShogiPosition, start: ShogiPosition): Claim[] {
+  const giver = handicapOf(writeSfen(start)) !== null && start.side === 1 ? 1 : null;
+  const handicap = position.side === giver ? handicapPoints(start) : 0;
+  const count = countDeclaration(position, handicap);
+  const claims: Claim[] = [];
+  if (declares27(count, position.side))
+    claims.push({ claim: 'declaration', rule: 27, result: 'win' });
+  const result = declares24(count);
+  if (result !== 'none') claims.push({ claim: 'declaration', rule: 24, result });
+  return claims;
+}
+
+function searchRoot(position: ShogiPosition, history: readonly ShogiPosition[]): SearchRoot {
+  const line = [...history, position];
+  const indices = new Map<bigint, number[]>();
+  line.forEach((earlier, index) => {
+    const key = earlier.key();
+    indices.set(key, [...(indices.get(key) ?? []), index]);
+  });
+  const repeated = [...indices.values()]
+    .filter((at) => at.length >= 3)
+    .map((at) => ({
+      position: canonical(line[at[0]!]!),
+      checker: checkerOf(line.slice(at.at(-3)! + 1)),
+    }));
+  return {
+    position: canonical(position),
+    moveCount: 0,
+    repeated: repeated.sort((a, b) => (a.position < b.position ? -1 : 1)),
+  };
+}
+
+const canonical = (position: ShogiPosition): string => writeSfen(position).replace(/\d+$/, '1');
+
+export const shogi: Ruleset<ShogiPosition> = {
+  kind: 'shogi',
+  sides: ['black', 'white'],
+  numbering: 'ply',
+  startText: SHOGI_START,
+  start: (setup = SHOGI_START) => readSfen(setup),
+  write: writeSfen,
+  moves: (position) => position.legalMoves(),
+  isLegal: (position, move) => position.legalMoves().includes(move),
+  play(position, move) {
+    const next = position.clone();
+    next.make(move);
+    return next;
+  },
+  key: (position) => position.key(),
+  side: (position) => position.side,
+  inCheck: (position) => position.inCheck(),
+  moveNumber: (position) => position.ply,
+  status,
+  searchRoot,
+  code: writeUsi,
+  parseCode: readUsi,
+  text: writeWestern,
+  materialBalance(position) {
+    const counts = new Array<number>(9).fill(0);
+    for (const piece of position.board)
+      if (piece !== 0) counts[unpromoted(typeOf(piece))]! += sideOf(piece) === 0 ? 1 : -1;
+    for (const type of HAND_ORDER)
+      counts[type]! += position.hands[0][type]! - position.hands[1][type]!;
+    counts[KING] = 0;
+    return HAND_ORDER.filter((type) => counts[type] !== 0).map((type) => ({
+      piece: LETTERS[type]!,
+      count: counts[type]!,
+    }));
+  },
+};
