@@ -1,0 +1,153 @@
+import { NULL_MOVE, type Move, type Square } from './move';
+import type { GameKind, Ruleset } from './ruleset';
+import type { StatedScore } from './score';
+
+/** Stable name of a node: 0 is the root; importers number the others, editors draw them at random. */
+export type NodeId = number;
+export const ROOT: NodeId = 0;
+
+export type MarkColour = 'green' | 'red' | 'yellow' | 'blue';
+/** A marked square, or with `to` an arrow. */
+export interface Mark {
+  colour: MarkColour;
+  square: Square;
+  to?: Square;
+}
+
+/** What may be written at a node. A missing field says nothing. */
+export interface Annotations {
+  /** Words before the move; formats hold them only where a variation starts. */
+  readonly before?: string;
+  /** Words after the move; at the root: before the game. */
+  readonly comment?: string;
+  /** Numeric annotation glyphs of the open NAG set, in order. */
+  readonly symbols?: readonly number[];
+  readonly marks?: readonly Mark[];
+  /** Milliseconds left on the mover's clock after the move. */
+  readonly clock?: number;
+  /** Milliseconds spent on the move. */
+  readonly spent?: number;
+  readonly evaluation?: StatedScore;
+  /** Machine-readable remarks of others that mean nothing to us, word for word. */
+  readonly extras?: readonly string[];
+}
+export const ANNOTATION_FIELDS = [
+  'before',
+  'comment',
+  'symbols',
+  'marks',
+  'clock',
+  'spent',
+  'evaluation',
+  'extras',
+] as const satisfies readonly (keyof Annotations)[];
+export type AnnotationField = (typeof ANNOTATION_FIELDS)[number];
+
+export interface GameNode extends Annotations {
+  readonly id: NodeId;
+  /** Null at the root only. */
+  readonly parent: NodeId | null;
+  /** The move that leads here; {@link NULL_MOVE} at the root. */
+  readonly move: Move;
+  /** The first child goes on with the line; the others are variations. */
+  readonly children: readonly NodeId[];
+}
+
+/** A game's moves with variations and annotations. Immutable: see steps.ts for changes. */
+export interface GameTree {
+  readonly kind: GameKind;
+  /** FEN or SFEN of the root. */
+  readonly start: string;
+  readonly nodes: ReadonlyMap<NodeId, GameNode>;
+}
+
+export const emptyTree = (kind: GameKind, start: string): GameTree => ({
+  kind,
+  start,
+  nodes: new Map([[ROOT, { id: ROOT, parent: null, move: NULL_MOVE, children: [] }]]),
+});
+
+/** @throws Error when the tree has no such node */
+export function nodeOf(tree: GameTree, id: NodeId): GameNode {
+  const node = tree.nodes.get(id);
+  if (!node) throw new Error(`no node ${id}`);
+  return node;
+}
+
+/** From the root's child down to the node; empty for the root. */
+export function pathTo(tree: GameTree, id: NodeId): GameNode[] {
+  const path: GameNode[] = [];
+  for (let node = nodeOf(tree, id); node.parent !== null; node = nodeOf(tree, node.parent))
+    path.push(node);
+  return path.reverse();
+}
+
+/** The node's first child, its first child, and so on to the end. */
+export function lineFrom(tree: GameTree, id: NodeId): GameNode[] {
+  const line: GameNode[] = [];
+  let [next] = nodeOf(tree, id).children;
+  while (next !== undefined) {
+    const node = nodeOf(tree, next);
+    line.push(node);
+    [next] = node.children;
+  }
+  return line;
+}
+
+/** The nodes of the main line, without the root. */
+export const mainLine = (tree: GameTree): GameNode[] => lineFrom(tree, ROOT);
+
+/** The positions from the root to the end of the given path, the root's included. */
+export function positionsAlong<P>(
+  ruleset: Ruleset<P>,
+  start: string,
+  path: readonly { move: Move }[],
+): P[] {
+  const positions = [ruleset.start(start)];
+  for (const { move } of path) positions.push(ruleset.play(positions.at(-1)!, move));
+  return positions;
+}
+
+/** Visits every node in the order in which a printed score has them; the root first. */
+export function* nodesInOrder(tree: GameTree): Generator<GameNode> {
+  const pending: NodeId[] = [ROOT];
+  while (pending.length > 0) {
+    const node = nodeOf(tree, pending.pop()!);
+    yield node;
+    for (let i = node.children.length - 1; i >= 0; i--) pending.push(node.children[i]!);
+  }
+}
+
+/** Builds a tree quickly where nobody holds it yet, as readers do. Ids are given in order of creation. */
+export class TreeBuilder {
+  private readonly nodes = new Map<NodeId, Mutable<GameNode> & { children: NodeId[] }>();
+
+  constructor(
+    private readonly kind: GameKind,
+    private readonly start: string,
+  ) {
+    this.nodes.set(ROOT, { id: ROOT, parent: null, move: NULL_MOVE, children: [] });
+  }
+
+  /** Adds a last child and returns its id. */
+  add(parent: NodeId, move: Move): NodeId {
+    const id = this.nodes.size;
+    this.nodes.set(id, { id, parent, move, children: [] });
+    this.nodes.get(parent)!.children.push(id);
+    return id;
+  }
+
+  node(id: NodeId): Mutable<GameNode> {
+    return this.nodes.get(id)!;
+  }
+
+  get size(): number {
+    return this.nodes.size;
+  }
+
+  build(): GameTree {
+    return { kind: this.kind, start: this.start, nodes: this.nodes };
+  }
+}
+
+type Mutable<T> = { -readonly [K in keyof T]: T[K] };

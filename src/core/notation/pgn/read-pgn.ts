@@ -1,0 +1,368 @@
+import { ChessPosition } from '../../chess/position';
+import { squareName, squareOfName } from '../../chess/board-geometry';
+import { chess } from '../../chess/ruleset';
+import { NULL_MOVE } from '../../game/move';
+import { LIMITS, ReadError, type Problem } from '../../game/problem';
+import type { GameRecord, Tag } from '../../game/record';
+import { tagOf } from '../../game/record';
+import { RESULTS, type Result } from '../../game/result';
+import { PositionError } from '../../game/ruleset';
+import { ROOT, TreeBuilder, type NodeId } from '../../game/tree';
+import { readCommands, type CommandDialect, type CommentContent } from '../comment-commands';
+import { CHESS_START, readFen, writeFen } from '../fen/fen';
+import { nearbyMoves } from '../nearby';
+import type { Reading } from '../reading';
+import { readSan } from '../san/san';
+import { placeOf } from '../text-place';
+
+export const CHESS_DIALECT: CommandDialect = {
+  square: squareOfName,
+  squareName,
+  mateIn: 'moves',
+};
+
+/** NAGs of the suffix signs. */
+const SUFFIXES: Record<string, number> = {
+  '!': 1,
+  '?': 2,
+  '!!': 3,
+  '??': 4,
+  '!?': 5,
+  '?!': 6,
+  '□': 7,
+};
+
+/** Tags that are held elsewhere: by the tree and the result. */
+const DERIVED = new Set(['FEN', 'SetUp', 'Result']);
+const UNKNOWN_VALUE = /^(\?|\?\?\?\?\.\?\?\.\?\?)$/;
+const ROSTER = new Set(['Event', 'Site', 'Date', 'Round', 'White', 'Black']);
+
+/**
+ * Reads the games of a text that starts at a game. A game with an error is reported with its place, and reading
+ * goes on behind it.
+ * @param firstLine number of the text's first line in its file
+ * @param firstGame number of its first game
+ */
+export function* readPgnSection(
+  text: string,
+  firstLine = 1,
+  firstGame = 1,
+): Generator<Reading, number> {
+  let offset = 0;
+  let game = firstGame;
+  for (;;) {
+    const reader = new PgnGameReader(text, offset);
+    if (!reader.hasGame()) return game;
+    try {
+      const record = reader.read();
+      yield { record, line: placeOf(text, reader.start, firstLine).line };
+      offset = reader.offset;
+    } catch (error) {
+      if (!(error instanceof ReadError)) throw error;
+      yield { problem: placed(error.problem, text, firstLine, game) };
+      offset = behindNextResult(text, reader.offset);
+    }
+    game++;
+  }
+}
+
+/** Problems are raised with their offset as column; this turns it into a place. */
+function placed(problem: Problem, text: string, firstLine: number, game: number): Problem {
+  return { ...problem, place: { ...placeOf(text, problem.place.column, firstLine), game } };
+}
+
+function behindNextResult(text: string, offset: number): number {
+  const result = /(?:^|\s)(?:1-0|0-1|1\/2-1\/2|\*)(?=\s|$)/g;
+  result.lastIndex = offset;
+  return result.exec(text) ? result.lastIndex : text.length;
+}
+
+const isSpace = (code: number): boolean =>
+  code === 32 || (code >= 9 && code <= 13) || code === 0xfeff || code === 160;
+
+/** Characters that end a move or number: white space, brackets, comments, NAGs. */
+function endsWord(code: number): boolean {
+  return (
+    isSpace(code) ||
+    code === 123 ||
+    code === 125 ||
+    code === 40 ||
+    code === 41 ||
+    code === 59 ||
+    code === 36 ||
+    code === 91 ||
+    code === 93
+  );
+}
+
+interface OpenLine {
+  /** The last node of the line. */
+  node: NodeId;
+  /** Moves made on the position since the line left its parent line. */
+  made: number;
+  /** Words that stand before the line's first move. */
+  before: string[];
+}
+
+/** Reads one game from `offset` on. */
+class PgnGameReader {
+  readonly start: number;
+  private readonly tags: Tag[] = [];
+  private position: ChessPosition = new ChessPosition();
+  private tree!: TreeBuilder;
+  private result: Result | null = null;
+
+  constructor(
+    private readonly text: string,
+    public offset: number,
+  ) {
+    this.skipSpace();
+    this.start = this.offset;
+  }
+
+  hasGame(): boolean {
+    return this.offset < this.text.length;
+  }
+
+  private fail(code: string, params: Problem['params'] = {}, offset = this.offset): never {
+    throw new ReadError({ code, params, place: { line: 0, column: offset } });
+  }
+
+  private skipSpace(): void {
+    const { text } = this;
+    for (;;) {
+      const code = text.charCodeAt(this.offset);
+      if (isSpace(code)) this.offset++;
+      else if (code === 37 && this.atLineStart()) this.skipLine();
+      else return;
+    }
+  }
+
+  private atLineStart(): boolean {
+    const previous = this.text.charCodeAt(this.offset - 1);
+    return this.offset === 0 || previous === 10 || previous === 13;
+  }
+
+  private skipLine(): string {
+    const from = this.offset;
+    const { text } = this;
+    while (this.offset < text.length) {
+      const code = text.charCodeAt(this.offset);
+      if (code === 10 || code === 13) break;
+      this.offset++;
+    }
+    return text.slice(from, this.offset);
+  }
+
+  read(): GameRecord {
+    const start = this.readTags();
+    this.tree = new TreeBuilder('chess', start);
+    this.readMoves();
+    const stated = tagOf(this.tags, 'Result') as Result | undefined;
+    const tagResult = stated && RESULTS.includes(stated) ? stated : null;
+    const result = this.result === null || this.result === '*' ? (tagResult ?? '*') : this.result;
+    return { tree: this.tree.build(), tags: this.keptTags(), result, end: null };
+  }
+
+  private keptTags(): Tag[] {
+    return this.tags.filter(
+      ({ name, value }) => !DERIVED.has(name) && !(ROSTER.has(name) && UNKNOWN_VALUE.test(value)),
+    );
+  }
+
+  private readTags(): string {
+    const { text } = this;
+    let fenAt = this.offset;
+    const tag = /\[\s*([A-Za-z0-9_]+)\s*"((?:[^"\\\r\n]|\\[^\r\n])*)"\s*\]/y;
+    const unescapedQuotes = /\[\s*([A-Za-z0-9_]+)\s*"([^\r\n]*)"\s*\][^\S\r\n]*(?=[\r\n]|$)/y;
+    while (text.charCodeAt(this.offset) === 91) {
+      tag.lastIndex = unescapedQuotes.lastIndex = this.offset;
+      const match = tag.exec(text) ?? unescapedQuotes.exec(text);
+      if (!match) this.fail('pgn.tag', { found: text.slice(this.offset, this.offset + 40) });
+      if (match[2]!.length > LIMITS.tagLength)
+        this.fail('limit.tagLength', { most: LIMITS.tagLength });
+      if (this.tags.length >= LIMITS.tags) this.fail('limit.tags', { most: LIMITS.tags });
+      const name = match[1]!;
+      const value = match[2]!.includes('\\') ? match[2]!.replace(/\\(["\\])/g, '$1') : match[2]!;
+      if (name === 'FEN') fenAt = this.offset;
+      if (name === 'Variant' && !/^(standard|chess|normal|from position)$/i.test(value))
+        this.fail('pgn.variant', { found: value });
+      this.tags.push({ name, value });
+      this.offset += match[0].length;
+      this.skipSpace();
+    }
+    return this.readStart(fenAt);
+  }
+
+  private readStart(fenAt: number): string {
+    const fen = tagOf(this.tags, 'FEN');
+    try {
+      this.position = readFen(fen ?? CHESS_START);
+    } catch (error) {
+      if (!(error instanceof PositionError)) throw error;
+      this.fail(error.code, error.params, fenAt);
+    }
+    return fen === undefined ? CHESS_START : writeFen(this.position);
+  }
+
+  private readMoves(): void {
+    const { text } = this;
+    const lines: OpenLine[] = [{ node: ROOT, made: 0, before: [] }];
+    for (;;) {
+      this.skipSpace();
+      const code = text.charCodeAt(this.offset);
+      const line = lines.at(-1)!;
+      if (Number.isNaN(code)) {
+        if (lines.length > 1) this.fail('pgn.openVariation');
+        return;
+      }
+      if (code === 123) this.annotate(line, this.readBraces());
+      else if (code === 59) {
+        this.offset++;
+        this.annotate(line, this.skipLine().trim());
+      } else if (code === 40) this.openVariation(lines);
+      else if (code === 41) this.closeVariation(lines);
+      else if (code === 36) this.readNag(line);
+      else if (code === 91) {
+        if (lines.length > 1) this.fail('pgn.openVariation');
+        return;
+      } else if (this.readWord(line, lines.length)) return;
+    }
+  }
+
+  private readBraces(): string {
+    const { text } = this;
+    const end = text.indexOf('}', this.offset + 1);
+    if (end < 0) this.fail('pgn.openComment');
+    if (end - this.offset > LIMITS.commentLength)
+      this.fail('limit.commentLength', { most: LIMITS.commentLength });
+    const body = text.slice(this.offset + 1, end);
+    this.offset = end + 1;
+    if (!/[\r\n\t]| {2}/.test(body)) return body.trim();
+    return body
+      .replace(/\r\n?/g, '\n')
+      .replace(/[ \t]*\n[ \t]*\n\s*/g, '\u0000')
+      .replace(/\n/g, ' ')
+      .replace(/[ \t]+/g, ' ')
+      .replace(/\u0000/g, '\n')
+      .trim();
+  }
+
+  private annotate(line: OpenLine, comment: string): void {
+    if (comment === '') return;
+    if (line.made === 0 && line.node !== ROOT) {
+      line.before.push(comment);
+      return;
+    }
+    merge(this.tree.node(line.node), readCommands(comment, CHESS_DIALECT, this.position.side));
+  }
+
+  private openVariation(lines: OpenLine[]): void {
+    const { node, made } = lines.at(-1)!;
+    if (made === 0) this.fail('pgn.variationWithoutMove');
+    if (lines.length > LIMITS.nesting) this.fail('limit.nesting', { most: LIMITS.nesting });
+    this.offset++;
+    this.position.undo();
+    lines.push({ node: this.tree.node(node).parent!, made: 0, before: [] });
+  }
+
+  private closeVariation(lines: OpenLine[]): void {
+    if (lines.length === 1) this.fail('pgn.closedTwice');
+    this.offset++;
+    const closed = lines.pop()!;
+    for (let i = 0; i < closed.made; i++) this.position.undo();
+    const line = lines.at(-1)!;
+    this.position.make(this.tree.node(line.node).move);
+    if (closed.made === 0 && closed.before.length > 0)
+      this.annotate(line, closed.before.join('\n'));
+  }
+
+  private readNag(line: OpenLine): void {
+    const match = /^\$(\d{1,3})/.exec(this.text.slice(this.offset, this.offset + 4));
+    if (!match || Number(match[1]) > 255)
+      this.fail('pgn.nag', { found: this.text.slice(this.offset, this.offset + 6) });
+    this.offset += match[0].length;
+    this.addSymbol(line, Number(match[1]));
+  }
+
+  private addSymbol({ node: id, made }: OpenLine, nag: number): void {
+    const node = this.tree.node(id);
+    if (nag !== 0 && (made > 0 || id === ROOT) && !node.symbols?.includes(nag))
+      node.symbols = [...(node.symbols ?? []), nag];
+  }
+
+  /** Reads a move, a move number or a result; true when the game is over. */
+  private readWord(line: OpenLine, depth: number): boolean {
+    const { text } = this;
+    const from = this.offset;
+    while (this.offset < text.length && !endsWord(text.charCodeAt(this.offset))) this.offset++;
+    let word = text.slice(from, this.offset);
+    if (word === '') this.fail('pgn.unexpected', { found: text[from]! });
+    const result = word === '½-½' ? '1/2-1/2' : word;
+    if (RESULTS.includes(result as Result)) {
+      if (depth > 1) {
+        if (result === '*') return false;
+        this.fail('pgn.resultInVariation', {}, from);
+      }
+      this.result = result as Result;
+      return true;
+    }
+    const first = word.charCodeAt(0);
+    if (first >= 48 && first <= 57) {
+      const number = /^\d{1,5}(?:\.+|…|$)/.exec(word);
+      if (number) {
+        word = word.slice(number[0].length);
+        if (word === '') return false;
+      }
+    } else if (first === 46 || first === 0x2026) {
+      word = word.replace(/^[.…]+/, '');
+      if (word === '') return false;
+    }
+    const suffix = SUFFIXES[word];
+    if (suffix !== undefined) {
+      this.addSymbol(line, suffix);
+      return false;
+    }
+    if (/^e\.?p\.?$/.test(word) || word === '+' || word === '#' || word === '‼') return false;
+    this.play(line, word, this.offset - word.length);
+    return false;
+  }
+
+  private play(line: OpenLine, word: string, at: number): void {
+    const reading = readSan(this.position, word);
+    if ('problem' in reading || (reading.move === NULL_MOVE && this.position.inCheck())) {
+      const problem = 'problem' in reading ? reading.problem : 'illegal';
+      this.fail(
+        `move.${problem}`,
+        {
+          move: word.slice(0, 40),
+          number: `${this.position.fullmoves}${this.position.side === 0 ? '.' : '…'}`,
+          position: writeFen(this.position),
+          nearby: nearbyMoves(chess, this.position, word.slice(0, 40)).join(', '),
+        },
+        at,
+      );
+    }
+    if (this.tree.size >= LIMITS.nodes) this.fail('limit.nodes', { most: LIMITS.nodes }, at);
+    this.position.make(reading.move);
+    const id = this.tree.add(line.node, reading.move);
+    if (line.before.length > 0) this.tree.node(id).before = line.before.join('\n');
+    line.before = [];
+    line.node = id;
+    line.made++;
+    const last = word.charCodeAt(word.length - 1);
+    if (last === 33 || last === 63 || last === 0x25a1) {
+      const suffix = SUFFIXES[/[!?□]+$/.exec(word)![0]];
+      if (suffix !== undefined) this.addSymbol(line, suffix);
+    }
+  }
+}
+
+/** Adds what a further comment says to what a node holds. */
+function merge(node: ReturnType<TreeBuilder['node']>, content: CommentContent): void {
+  const { comment, marks, extras, ...rest } = content;
+  Object.assign(node, rest);
+  if (comment) node.comment = node.comment ? `${node.comment}\n${comment}` : comment;
+  if (marks) node.marks = [...(node.marks ?? []), ...marks];
+  if (extras) node.extras = [...(node.extras ?? []), ...extras];
+}

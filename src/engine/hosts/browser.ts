@@ -1,0 +1,27 @@
+import type { GameKind } from '@/core/game/ruleset';
+import { connectEngine } from '../client';
+import type { Engine } from '../contract';
+import { DEFAULT_TABLE_MEGABYTES } from '../search-module';
+import type { FromThread } from '../serve';
+
+/** Starts an engine for one game in a worker of the page; the module comes from the app itself. */
+export async function startBrowserEngine(kind: GameKind): Promise<Engine> {
+  const response = await fetch(`/engine/${kind}.wasm`);
+  if (!response.ok) throw new Error(`engine: ${response.status}`);
+  const module = await WebAssembly.compile(await response.arrayBuffer());
+  return connectEngine(
+    (receive, fail) => {
+      const worker = new Worker(new URL('./browser.worker.ts', import.meta.url), {
+        type: 'module',
+      });
+      worker.onmessage = (event: MessageEvent<FromThread>) => receive(event.data);
+      worker.onerror = (event) => fail(new Error(event.message));
+      return {
+        post: (message) => worker.postMessage(message),
+        terminate: () => worker.terminate(),
+      };
+    },
+    { [kind]: module },
+    DEFAULT_TABLE_MEGABYTES,
+  );
+}

@@ -1,0 +1,61 @@
+import { createHash } from 'node:crypto';
+import { readFile } from 'node:fs/promises';
+import { Worker } from 'node:worker_threads';
+import type { GameKind } from '@/core/game/ruleset';
+import { connectEngine } from '../client';
+import type { Engine } from '../contract';
+import { SearchModule, DEFAULT_TABLE_MEGABYTES } from '../search-module';
+
+/** Where `scripts/build-engine.mjs` and the bundler put their results. */
+export interface EngineFiles {
+  /** Folder of `chess.wasm` and `shogi.wasm`. */
+  modules: string;
+  /** The bundled node-thread.ts. */
+  thread: string;
+}
+
+const readModule = (files: Pick<EngineFiles, 'modules'>, kind: GameKind): Promise<Buffer> =>
+  readFile(`${files.modules}/${kind}.wasm`);
+
+/** The compiled search of a game, to be run in this thread. */
+export async function loadSearch(
+  files: Pick<EngineFiles, 'modules'>,
+  kind: GameKind,
+  { checked = false, table = DEFAULT_TABLE_MEGABYTES } = {},
+): Promise<SearchModule> {
+  const name = `${files.modules}/${kind}${checked ? '.checked' : ''}.wasm`;
+  const bytes = new Uint8Array(await readFile(name));
+  return new SearchModule(kind, await WebAssembly.compile(bytes), table);
+}
+
+/** Changes whenever the compiled search changes; part of the key of every stored evaluation. */
+export async function engineVersion(files: EngineFiles, kind: GameKind): Promise<string> {
+  const digest = createHash('sha256')
+    .update(await readModule(files, kind))
+    .digest('hex');
+  return `bektra-${digest.slice(0, 12)}`;
+}
+
+/** Starts an engine for both games in a thread of its own. */
+export async function startEngine(
+  files: EngineFiles,
+  tableMegabytes = DEFAULT_TABLE_MEGABYTES,
+): Promise<Engine> {
+  const modules: Record<string, WebAssembly.Module> = {};
+  for (const kind of ['chess', 'shogi'] as const)
+    modules[kind] = await WebAssembly.compile(new Uint8Array(await readModule(files, kind)));
+  return connectEngine(
+    (receive, fail) => {
+      const worker = new Worker(files.thread);
+      worker.on('message', receive);
+      worker.on('error', fail);
+      worker.on('exit', (code) => fail(new Error(`engine thread ended with ${code}`)));
+      return {
+        post: (message) => worker.postMessage(message),
+        terminate: () => void worker.terminate(),
+      };
+    },
+    modules,
+    tableMegabytes,
+  );
+}

@@ -1,0 +1,202 @@
+import {
+  boardMove,
+  dropMove,
+  dropOf,
+  fromOf,
+  promotionOf,
+  toOf,
+  type Move,
+} from '@/core/game/move';
+import { otherSide, type GameKind, type SearchRoot, type Side } from '@/core/game/ruleset';
+import { cpScore, mateScore, type Score } from '@/core/game/score';
+import { readFen } from '@/core/notation/fen/fen';
+import { readSfen } from '@/core/notation/sfen/sfen';
+import { rulesetOf } from '@/core/rulesets';
+import { fileOf, rankOf, squareAt } from '@/core/shogi/board-geometry';
+import type { SearchInfo, SearchLine, SearchRequest } from './contract';
+
+/** What the compiled search exports; see src/engine/search/index.ts. */
+interface SearchExports {
+  clearPosition(): void;
+  putPiece(square: number, piece: number): void;
+  putHand(owner: number, type: number, count: number): void;
+  setState(toMove: number, rights: number, passed: number, count: number): void;
+  allocateTable(bytes: number): void;
+  clearMemory(): void;
+  forgetRepeated(): void;
+  addRepeated(checker: number): void;
+  forgetOnly(): void;
+  addOnly(move: number): void;
+  think(depth: number, nodes: number, lines: number): number;
+  linesFound(): number;
+  scoreOfLine(line: number): number;
+  lengthOfLine(line: number): number;
+  moveOfLine(line: number, index: number): number;
+  nodesSearched(): number;
+  perft(depth: number): number;
+}
+
+const MATE = 32000;
+const MATE_BOUND = 31000;
+const MOST_DEPTH = 126;
+const NO_CHECKER = 2;
+export const DEFAULT_TABLE_MEGABYTES = 16;
+
+/** How the search of each game numbers squares, and how it takes a position. */
+interface Adapter {
+  toSearch(move: Move): number;
+  fromSearch(move: number): Move;
+  setUp(exports: SearchExports, position: string): Side;
+}
+
+const chessAdapter: Adapter = {
+  toSearch: (move) => move,
+  fromSearch: (move) => move as Move,
+  setUp(exports, text) {
+    const { board, side, castling, enPassant, halfmoves } = readFen(text);
+    exports.clearPosition();
+    board.forEach((piece, square) => piece !== 0 && exports.putPiece(square, piece));
+    exports.setState(side, castling, enPassant, halfmoves);
+    return side;
+  },
+};
+
+const rimmed = (square: number): number => fileOf(square) * 11 + rankOf(square);
+const unrimmed = (square: number): number => squareAt(Math.floor(square / 11), square % 11);
+
+const shogiAdapter: Adapter = {
+  toSearch: (move) =>
+    dropOf(move)
+      ? dropMove(dropOf(move), rimmed(toOf(move)))
+      : boardMove(rimmed(fromOf(move)), rimmed(toOf(move)), promotionOf(move)),
+  fromSearch(packed) {
+    const move = packed as Move;
+    return dropOf(move)
+      ? dropMove(dropOf(move), unrimmed(toOf(move)))
+      : boardMove(unrimmed(fromOf(move)), unrimmed(toOf(move)), promotionOf(move));
+  },
+  setUp(exports, text) {
+    const { board, hands, side } = readSfen(text);
+    exports.clearPosition();
+    board.forEach((piece, square) => piece !== 0 && exports.putPiece(rimmed(square), piece));
+    for (const owner of [0, 1] as const)
+      hands[owner].forEach((count, type) => count > 0 && exports.putHand(owner, type, count));
+    exports.setState(side, 0, -1, 0);
+    return side;
+  },
+};
+
+/** What the thread that runs a search supplies. */
+export interface SearchHost {
+  shouldStop(): boolean;
+  /** Milliseconds of a steady clock. */
+  now(): number;
+}
+
+/** One instance of the compiled search of a game. Its calls block until the search is over. */
+export class SearchModule {
+  private onPoll: () => boolean = () => false;
+  private onReport: (depth: number, deepest: number, nodes: number) => void = () => {};
+  private readonly adapter: Adapter;
+  private readonly exports: SearchExports;
+
+  constructor(
+    readonly kind: GameKind,
+    module: WebAssembly.Module,
+    tableMegabytes = DEFAULT_TABLE_MEGABYTES,
+  ) {
+    this.adapter = kind === 'chess' ? chessAdapter : shogiAdapter;
+    const instance = new WebAssembly.Instance(module, {
+      host: {
+        poll: () => (this.onPoll() ? 1 : 0),
+        report: (depth: number, deepest: number, nodes: number) =>
+          this.onReport(depth, deepest, nodes),
+      },
+      env: {
+        abort: (_message: number, _file: number, line: number) => {
+          throw new Error(`search failed at line ${line}`);
+        },
+      },
+    });
+    this.exports = instance.exports as unknown as SearchExports;
+    this.resizeTable(tableMegabytes);
+  }
+
+  /** @param megabytes rounded down to a power of two, 1–1024; what the table held is lost */
+  resizeTable(megabytes: number): void {
+    const power = Math.floor(Math.log2(Math.min(1024, Math.max(1, megabytes))));
+    this.exports.allocateTable(2 ** (20 + power));
+  }
+
+  clear(): void {
+    this.exports.clearMemory();
+  }
+
+  /** Leaf count of the position by the search's own rules. */
+  perft(position: string, depth: number): number {
+    this.adapter.setUp(this.exports, position);
+    return depth === 0 ? 1 : this.exports.perft(depth);
+  }
+
+  private setUp({ position, repeated }: SearchRoot): Side {
+    this.exports.forgetRepeated();
+    for (const earlier of repeated) {
+      this.adapter.setUp(this.exports, earlier.position);
+      this.exports.addRepeated(earlier.checker ?? NO_CHECKER);
+    }
+    return this.adapter.setUp(this.exports, position);
+  }
+
+  /** Searches until a limit is reached or the host says stop. */
+  search(
+    request: SearchRequest,
+    host: SearchHost,
+    onInfo?: (info: SearchInfo) => void,
+  ): SearchInfo {
+    const { exports, adapter } = this;
+    const { limits } = request;
+    if (request.fresh) exports.clearMemory();
+    const side = this.setUp(request.root);
+    exports.forgetOnly();
+    const { parseCode } = rulesetOf(this.kind);
+    for (const code of request.only ?? []) {
+      const move = parseCode(code);
+      if (move !== null) exports.addOnly(adapter.toSearch(move));
+    }
+    const started = host.now();
+    const deadline = limits.milliseconds === undefined ? Infinity : started + limits.milliseconds;
+    let last: SearchInfo | null = null;
+    const infoAt = (depth: number, selectiveDepth: number, nodes: number): SearchInfo => ({
+      depth,
+      selectiveDepth,
+      nodes,
+      milliseconds: host.now() - started,
+      lines: this.lines(side),
+    });
+    this.onPoll = () => host.shouldStop() || host.now() >= deadline;
+    this.onReport = (depth, selectiveDepth, nodes) => {
+      last = infoAt(depth, selectiveDepth, nodes);
+      onInfo?.(last);
+    };
+    exports.think(limits.depth ?? MOST_DEPTH, limits.nodes ?? 0, request.lines);
+    const reached = last as SearchInfo | null;
+    if (reached === null) return infoAt(0, 0, 0);
+    return { ...reached, nodes: exports.nodesSearched(), milliseconds: host.now() - started };
+  }
+
+  private lines(side: Side): SearchLine[] {
+    const { exports } = this;
+    const { code } = rulesetOf(this.kind);
+    return Array.from({ length: exports.linesFound() }, (_, line) => ({
+      score: readScore(exports.scoreOfLine(line), side),
+      moves: Array.from({ length: exports.lengthOfLine(line) }, (_, index) =>
+        code(this.adapter.fromSearch(exports.moveOfLine(line, index))),
+      ),
+    }));
+  }
+}
+
+function readScore(value: number, side: Side): Score {
+  if (Math.abs(value) < MATE_BOUND) return cpScore(side === 0 ? value : 0 - value);
+  return mateScore(MATE - Math.abs(value), value > 0 ? side : otherSide(side));
+}

@@ -1,0 +1,20 @@
+import { initRules } from './rules';
+
+export { clearPosition, inCheck, putHand, putPiece, setState, evaluate } from './rules';
+export {
+  addOnly,
+  addRepeated,
+  clearMemory,
+  forgetOnly,
+  forgetRepeated,
+  lengthOfLine,
+  linesFound,
+  moveOfLine,
+  nodesSearched,
+  perft,
+  scoreOfLine,
+  think,
+} from './search';
+export { allocateTable } from './table';
+
+initRules();
