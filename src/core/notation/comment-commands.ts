@@ -8,6 +8,8 @@ export interface CommandDialect {
   squareName(square: number): string;
   /** Chess counts a mate in moves, shogi in plies. */
   mateIn: 'moves' | 'plies';
+  /** Whether symbols are written as commands (`[%nag 4]`), for formats that have no other place for them. */
+  symbols: boolean;
 }
 
 export interface CommentContent extends Annotations {
@@ -25,6 +27,7 @@ export function readCommands(text: string, dialect: CommandDialect, toMove: Side
   if (!text.includes('[%')) return text === '' ? {} : { comment: text };
   const extras: string[] = [];
   const marks: Mark[] = [];
+  const symbols: number[] = [];
   const found: { -readonly [K in keyof Annotations]: Annotations[K] } = {};
   const rest = text.replace(COMMAND, (whole, name: string, body: string) => {
     const value = body.trim();
@@ -32,7 +35,9 @@ export function readCommands(text: string, dialect: CommandDialect, toMove: Side
     const evaluation = name === 'eval' ? readEvaluation(value, dialect, toMove) : null;
     const shapes =
       name === 'csl' || name === 'cal' ? readMarks(value, name === 'cal', dialect) : null;
-    if (name === 'clk' && milliseconds !== null) found.clock = milliseconds;
+    const nag = name === 'nag' && dialect.symbols && /^\d{1,3}$/.test(value) ? Number(value) : 0;
+    if (nag > 0 && nag < 256) symbols.push(nag);
+    else if (name === 'clk' && milliseconds !== null) found.clock = milliseconds;
     else if (name === 'emt' && milliseconds !== null) found.spent = milliseconds;
     else if (evaluation) found.evaluation = evaluation;
     else if (shapes) marks.push(...shapes);
@@ -41,6 +46,7 @@ export function readCommands(text: string, dialect: CommandDialect, toMove: Side
   });
   const comment = rest.replace(/[ \t]*\n[ \t]*/g, '\n').replace(/^\s+|\s+$/g, '');
   if (marks.length > 0) found.marks = marks;
+  if (symbols.length > 0) found.symbols = symbols;
   if (extras.length > 0) found.extras = extras;
   return comment === '' ? found : { ...found, comment };
 }
@@ -103,11 +109,12 @@ function readMarks(text: string, arrows: boolean, dialect: CommandDialect): Mark
   return marks;
 }
 
-/** All commands of a node, then its words, as one comment. */
-export function writeCommands(node: Annotations, dialect: CommandDialect): string {
+/** The commands of a node, without its words. */
+export function commandsOf(node: Annotations, dialect: CommandDialect): string[] {
   const parts: string[] = [];
+  if (dialect.symbols) for (const nag of node.symbols ?? []) parts.push(`[%nag ${nag}]`);
   if (node.clock !== undefined) parts.push(`[%clk ${writeClock(node.clock)}]`);
-  if (node.spent !== undefined) parts.push(`[%emt ${writeClock(node.spent)}]`);
+  if (node.spent !== undefined && !dialect.symbols) parts.push(`[%emt ${writeClock(node.spent)}]`);
   if (node.evaluation) {
     const { score, depth } = node.evaluation;
     parts.push(`[%eval ${writeScore(score, dialect)}${depth === undefined ? '' : `,${depth}`}]`);
@@ -118,7 +125,27 @@ export function writeCommands(node: Annotations, dialect: CommandDialect): strin
   const arrows = (node.marks ?? []).filter((mark) => mark.to !== undefined);
   if (squares.length > 0) parts.push(`[%csl ${squares.map(name).join(',')}]`);
   if (arrows.length > 0) parts.push(`[%cal ${arrows.map(name).join(',')}]`);
-  parts.push(...(node.extras ?? []));
-  if (node.comment) parts.push(node.comment);
-  return parts.join(' ');
+  return parts;
+}
+
+/** All commands of a node, the remarks of others, then its words, as one comment. */
+export const writeCommands = (node: Annotations, dialect: CommandDialect): string =>
+  [
+    ...commandsOf(node, dialect),
+    ...(node.extras ?? []),
+    ...(node.comment ? [node.comment] : []),
+  ].join(' ');
+
+/** Adds what a further comment says to what a node holds. */
+export function mergeContent(
+  node: { -readonly [K in keyof Annotations]: Annotations[K] },
+  content: CommentContent,
+): void {
+  const { comment, marks, extras, symbols, ...rest } = content;
+  Object.assign(node, rest);
+  if (comment !== undefined)
+    node.comment = node.comment === undefined ? comment : `${node.comment}\n${comment}`;
+  if (marks) node.marks = [...(node.marks ?? []), ...marks];
+  if (symbols) node.symbols = [...(node.symbols ?? []), ...symbols];
+  if (extras) node.extras = [...(node.extras ?? []), ...extras];
 }

@@ -8,7 +8,7 @@ import { tagOf } from '../../game/record';
 import { RESULTS, type Result } from '../../game/result';
 import { PositionError } from '../../game/ruleset';
 import { ROOT, TreeBuilder, type NodeId } from '../../game/tree';
-import { readCommands, type CommandDialect, type CommentContent } from '../comment-commands';
+import { mergeContent, readCommands, type CommandDialect } from '../comment-commands';
 import { CHESS_START, readFen, writeFen } from '../fen/fen';
 import { nearbyMoves } from '../nearby';
 import type { Reading } from '../reading';
@@ -19,6 +19,7 @@ export const CHESS_DIALECT: CommandDialect = {
   square: squareOfName,
   squareName,
   mateIn: 'moves',
+  symbols: false,
 };
 
 /** NAGs of the suffix signs. */
@@ -102,6 +103,7 @@ interface OpenLine {
   made: number;
   /** Words that stand before the line's first move. */
   before: string[];
+  isVariation: boolean;
 }
 
 /** Reads one game from `offset` on. */
@@ -207,7 +209,7 @@ class PgnGameReader {
 
   private readMoves(): void {
     const { text } = this;
-    const lines: OpenLine[] = [{ node: ROOT, made: 0, before: [] }];
+    const lines: OpenLine[] = [{ node: ROOT, made: 0, before: [], isVariation: false }];
     for (;;) {
       this.skipSpace();
       const code = text.charCodeAt(this.offset);
@@ -250,11 +252,14 @@ class PgnGameReader {
 
   private annotate(line: OpenLine, comment: string): void {
     if (comment === '') return;
-    if (line.made === 0 && line.node !== ROOT) {
+    if (line.made === 0 && line.isVariation) {
       line.before.push(comment);
       return;
     }
-    merge(this.tree.node(line.node), readCommands(comment, CHESS_DIALECT, this.position.side));
+    mergeContent(
+      this.tree.node(line.node),
+      readCommands(comment, CHESS_DIALECT, this.position.side),
+    );
   }
 
   private openVariation(lines: OpenLine[]): void {
@@ -263,7 +268,7 @@ class PgnGameReader {
     if (lines.length > LIMITS.nesting) this.fail('limit.nesting', { most: LIMITS.nesting });
     this.offset++;
     this.position.undo();
-    lines.push({ node: this.tree.node(node).parent!, made: 0, before: [] });
+    lines.push({ node: this.tree.node(node).parent!, made: 0, before: [], isVariation: true });
   }
 
   private closeVariation(lines: OpenLine[]): void {
@@ -285,9 +290,9 @@ class PgnGameReader {
     this.addSymbol(line, Number(match[1]));
   }
 
-  private addSymbol({ node: id, made }: OpenLine, nag: number): void {
+  private addSymbol({ node: id, made, isVariation }: OpenLine, nag: number): void {
     const node = this.tree.node(id);
-    if (nag !== 0 && (made > 0 || id === ROOT) && !node.symbols?.includes(nag))
+    if (nag !== 0 && (made > 0 || !isVariation) && !node.symbols?.includes(nag))
       node.symbols = [...(node.symbols ?? []), nag];
   }
 
@@ -356,13 +361,4 @@ class PgnGameReader {
       if (suffix !== undefined) this.addSymbol(line, suffix);
     }
   }
-}
-
-/** Adds what a further comment says to what a node holds. */
-function merge(node: ReturnType<TreeBuilder['node']>, content: CommentContent): void {
-  const { comment, marks, extras, ...rest } = content;
-  Object.assign(node, rest);
-  if (comment) node.comment = node.comment ? `${node.comment}\n${comment}` : comment;
-  if (marks) node.marks = [...(node.marks ?? []), ...marks];
-  if (extras) node.extras = [...(node.extras ?? []), ...extras];
 }

@@ -1,0 +1,129 @@
+import { z } from 'zod';
+import { rulesetOf } from '../rulesets';
+import type { GameRecord } from './record';
+import { END_REASONS, RESULTS } from './result';
+import { NULL_MOVE, type Move } from './move';
+import {
+  ANNOTATION_FIELDS,
+  nodesInOrder,
+  ROOT,
+  type Annotations,
+  type GameNode,
+  type NodeId,
+} from './tree';
+
+const square = z.number().int().min(0).max(80);
+const nodeId = z.number().int().nonnegative();
+
+const score = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('cp'), cp: z.number().int() }),
+  z.object({
+    kind: z.literal('mate'),
+    plies: z.number().int().nonnegative(),
+    winner: z.union([z.literal(0), z.literal(1)]),
+  }),
+]);
+
+const text = z.string().max(1024 * 1024);
+
+export const annotationsSchema = z.object({
+  before: text.optional(),
+  comment: text.optional(),
+  symbols: z.array(z.number().int().min(1).max(255)).max(20).readonly().optional(),
+  marks: z
+    .array(
+      z.object({
+        colour: z.enum(['green', 'red', 'yellow', 'blue']),
+        square,
+        to: square.optional(),
+      }),
+    )
+    .max(200)
+    .readonly()
+    .optional(),
+  clock: z.number().nonnegative().optional(),
+  spent: z.number().nonnegative().optional(),
+  evaluation: z.object({ score, depth: z.number().int().optional() }).optional(),
+  extras: z.array(text).max(1000).readonly().optional(),
+});
+
+const nodeSchema = annotationsSchema.extend({
+  id: nodeId,
+  parent: nodeId.nullable(),
+  /** UCI or USI; empty at the root. */
+  move: z.string().max(8),
+});
+
+export const recordSchema = z.object({
+  kind: z.enum(['chess', 'shogi']),
+  start: z.string().max(200),
+  /** Parents before their children, the root first. */
+  nodes: z.array(nodeSchema).min(1).max(50_000),
+  tags: z
+    .array(z.object({ name: z.string().min(1).max(200), value: z.string().max(16 * 1024) }))
+    .max(500),
+  result: z.enum(RESULTS),
+  end: z.enum(END_REASONS).nullable(),
+});
+
+/** A game as plain data, for storing and sending. */
+export type RecordJson = z.infer<typeof recordSchema>;
+
+/** Writes a game as plain data. */
+export function toJson({ tree, tags, result, end }: GameRecord): RecordJson {
+  const { code } = rulesetOf(tree.kind);
+  const nodes = [...nodesInOrder(tree)].map(({ children: _, move, ...node }) => ({
+    ...node,
+    move: node.parent === null ? '' : code(move),
+  }));
+  return { kind: tree.kind, start: tree.start, nodes, tags: [...tags], result, end };
+}
+
+/**
+ * Reads a game from data that {@link toJson} wrote. The shape is taken as checked; moves are, where `legality` asks
+ * for it, replayed.
+ * @throws Error when nodes don't form a tree or a move is no move or not legal
+ */
+export function fromJson(
+  json: RecordJson,
+  { legality }: { legality: 'trusted' | 'checked' },
+): GameRecord {
+  const ruleset = rulesetOf(json.kind);
+  const nodes = new Map<NodeId, GameNode & { children: NodeId[] }>();
+  const positions = new Map<NodeId, unknown>();
+  if (legality === 'checked') positions.set(ROOT, ruleset.start(json.start));
+  for (const node of json.nodes) {
+    const parent = node.parent === null ? null : nodes.get(node.parent);
+    const isRoot = node.id === ROOT;
+    if (isRoot !== (node.parent === null) || parent === undefined || nodes.has(node.id))
+      throw new Error(`node ${node.id} does not fit the tree`);
+    const move = isRoot ? NULL_MOVE : ruleset.parseCode(node.move);
+    if (move === null) throw new Error(`${node.move} is no move`);
+    if (legality === 'checked' && !isRoot)
+      positions.set(node.id, playChecked(json.kind, positions.get(node.parent!), move));
+    nodes.set(node.id, {
+      id: node.id,
+      parent: node.parent,
+      move,
+      children: [],
+      ...pickAnnotations(node),
+    });
+    parent?.children.push(node.id);
+  }
+  if (!nodes.has(ROOT)) throw new Error('the tree has no root');
+  const { kind, start, tags, result, end } = json;
+  return { tree: { kind, start, nodes }, tags, result, end };
+}
+
+function playChecked(kind: RecordJson['kind'], position: unknown, move: Move): unknown {
+  const ruleset = rulesetOf(kind);
+  const legal = move === NULL_MOVE ? !ruleset.inCheck(position) : ruleset.isLegal(position, move);
+  if (!legal) throw new Error(`${ruleset.code(move)} is not legal in ${ruleset.write(position)}`);
+  return ruleset.play(position, move);
+}
+
+function pickAnnotations(node: Annotations): Annotations {
+  const picked: Record<string, unknown> = {};
+  for (const field of ANNOTATION_FIELDS) if (node[field] !== undefined) picked[field] = node[field];
+  return picked;
+}

@@ -1,0 +1,29 @@
+import iconv from 'iconv-lite';
+import type { GameKind } from '../game/ruleset';
+
+/** What text that is not UTF-8 is taken for. */
+const FALLBACK: Record<GameKind, string> = { chess: 'windows-1252', shogi: 'shift_jis' };
+
+/** Whether the bytes are well-formed UTF-8. */
+export function isUtf8(bytes: Uint8Array): boolean {
+  try {
+    new TextDecoder('utf-8', { fatal: true }).decode(bytes);
+    return true;
+  } catch {
+    return false;
+  }
+}
+
+/** Decodes UTF-8 (a byte order mark is dropped), else the legacy encoding usual for the game. */
+export const decodeText = (bytes: Uint8Array, kind: GameKind): string =>
+  new TextDecoder(isUtf8(bytes) ? 'utf-8' : FALLBACK[kind]).decode(bytes);
+
+export const legacyEncoding = (kind: GameKind): string => FALLBACK[kind];
+
+/** Encodes as Shift_JIS in the form that other programs read; letters that it lacks become `?`. */
+export const encodeShiftJis = (text: string): Uint8Array =>
+  iconv.encode(text.replace(/\u2212/g, '\uff0d'), 'cp932');
+
+/** A file that holds control characters no text has. */
+export const isBinary = (bytes: Uint8Array): boolean =>
+  bytes.subarray(0, 4096).some((byte) => byte < 9 || (byte > 13 && byte < 27));

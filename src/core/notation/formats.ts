@@ -1,0 +1,142 @@
+import type { GameRecord } from '../game/record';
+import type { GameKind } from '../game/ruleset';
+import { nodesInOrder } from '../game/tree';
+import { readCsa } from './csa/read-csa';
+import { writeCsa } from './csa/write-csa';
+import { readEpd, writeEpd } from './epd/epd';
+import { readKi2 } from './ki2/read-ki2';
+import { writeKi2 } from './ki2/write-ki2';
+import { readKif } from './kif/read-kif';
+import { writeKif } from './kif/write-kif';
+import { readPgnSection } from './pgn/read-pgn';
+import { PgnSplitter } from './pgn/split-pgn';
+import { writePgn } from './pgn/write-pgn';
+import { readPositionLines, writePositionLine } from './position-lines';
+import type { Reading } from './reading';
+
+export const FORMATS = ['pgn', 'epd', 'fen', 'kif', 'ki2', 'csa', 'sfen'] as const;
+export type Format = (typeof FORMATS)[number];
+
+interface FormatDefinition {
+  kind: GameKind;
+  extensions: readonly string[];
+  read(text: string): Iterable<Reading>;
+  write(record: GameRecord): string;
+  /** What it can't hold of a game. */
+  lacks: readonly Lack[];
+}
+
+/** Names, in the message catalogue, of what a format can't hold. */
+export type Lack =
+  'variations' | 'comments' | 'clocks' | 'times' | 'tags' | 'moves' | 'passes' | 'before';
+
+const DEFINITIONS: Record<Format, FormatDefinition> = {
+  pgn: {
+    kind: 'chess',
+    extensions: ['pgn'],
+    *read(text) {
+      const splitter = new PgnSplitter();
+      let game = 1;
+      for (const section of [...splitter.push(text), ...splitter.end()])
+        game = yield* readPgnSection(section.text, section.line, game);
+    },
+    write: writePgn,
+    lacks: [],
+  },
+  epd: {
+    kind: 'chess',
+    extensions: ['epd'],
+    read: readEpd,
+    write: writeEpd,
+    lacks: ['moves', 'variations', 'comments', 'clocks', 'times'],
+  },
+  fen: {
+    kind: 'chess',
+    extensions: ['fen'],
+    read: (text) => readPositionLines(text, 'chess'),
+    write: writePositionLine,
+    lacks: ['variations', 'comments', 'clocks', 'times', 'tags'],
+  },
+  kif: {
+    kind: 'shogi',
+    extensions: ['kif', 'kifu'],
+    read: readKif,
+    write: writeKif,
+    lacks: ['passes', 'before'],
+  },
+  ki2: {
+    kind: 'shogi',
+    extensions: ['ki2', 'ki2u'],
+    read: readKi2,
+    write: writeKi2,
+    lacks: ['variations', 'times', 'passes', 'before'],
+  },
+  csa: {
+    kind: 'shogi',
+    extensions: ['csa'],
+    read: readCsa,
+    write: writeCsa,
+    lacks: ['variations', 'passes', 'before'],
+  },
+  sfen: {
+    kind: 'shogi',
+    extensions: ['sfen', 'usi'],
+    read: (text) => readPositionLines(text, 'shogi'),
+    write: writePositionLine,
+    lacks: ['variations', 'comments', 'clocks', 'times', 'tags'],
+  },
+};
+
+export const formatKind = (format: Format): GameKind => DEFINITIONS[format].kind;
+
+/** The format that a file name's ending stands for, or null. */
+export function formatOfName(name: string): Format | null {
+  const extension = /\.([^.]+)$/.exec(name)?.[1]?.toLowerCase();
+  return FORMATS.find((format) => DEFINITIONS[format].extensions.includes(extension ?? '')) ?? null;
+}
+
+/** What a text looks like, from its first lines; null where it resembles nothing known. */
+export function formatOfText(text: string): Format | null {
+  const head = text.slice(0, 4000).replace(/^\ufeff/, '');
+  if (/^\s*\[\s*[A-Za-z0-9_]+\s*"/m.test(head)) return 'pgn';
+  if (/^'CSA|^V\d|^PI|^P1[+-]|^\+\d{4}[A-Z]{2}|^N\+/m.test(head)) return 'csa';
+  if (/^\s*\d+\s+(?:[1-9１-９][一二三四五六七八九1-9１-９]|同)/m.test(head)) return 'kif';
+  if (/^\s*[▲△▽☗☖]/m.test(head)) return 'ki2';
+  if (/^(?:#KIF|手合割|開始日時|先手[：:])/m.test(head)) return 'kif';
+  const line = head.split(/\r\n|\n|\r/).find((candidate) => candidate.trim() !== '') ?? '';
+  if (/^(?:position\s+)?(?:sfen\s+)?[^\s/]+(?:\/[^\s/]+){8}\s+[bw]\s/.test(line)) return 'sfen';
+  if (/^position\s+startpos\s+moves\s+\d[a-i]/.test(line)) return 'sfen';
+  if (/^(?:position\s+)?(?:fen\s+)?[^\s/]+(?:\/[^\s/]+){7}\s+[bw]\s/.test(line))
+    return /;\s*$/.test(line) ? 'epd' : 'fen';
+  if (/^\s*1\s*\.\s*[a-hKQRBNO♔-♟]/m.test(head)) return 'pgn';
+  return null;
+}
+
+/** Reads all games of a text. */
+export const readGames = (text: string, format: Format): Iterable<Reading> =>
+  DEFINITIONS[format].read(text);
+
+export const writeGame = (record: GameRecord, format: Format): string =>
+  DEFINITIONS[format].write(record);
+
+/** Formats that a game can be written in, the fullest first. */
+export const formatsFor = (kind: GameKind): Format[] =>
+  FORMATS.filter((format) => DEFINITIONS[format].kind === kind);
+
+/** What would be lost of this very game in the format: to be said before writing. */
+export function lossesIn(record: GameRecord, format: Format): Lack[] {
+  const { lacks } = DEFINITIONS[format];
+  const nodes = [...nodesInOrder(record.tree)];
+  const has: Record<Lack, () => boolean> = {
+    variations: () => nodes.some(({ children }) => children.length > 1),
+    comments: () =>
+      nodes.some(({ comment, symbols, marks }) => comment || symbols?.length || marks?.length),
+    clocks: () => nodes.some(({ clock }) => clock !== undefined),
+    times: () => nodes.some(({ spent }) => spent !== undefined),
+    tags: () => record.tags.length > 0,
+    moves: () => nodes.length > 1,
+    passes: () => nodes.some(({ parent, move }) => parent !== null && move === 0),
+    before: () => nodes.some(({ before }) => before !== undefined),
+  };
+  return lacks.filter((lack) => has[lack]());
+}

@@ -1,0 +1,143 @@
+import type { Move } from '../game/move';
+import type { GameKind, Ruleset, Side } from '../game/ruleset';
+import { cpScore, mateScore, type Score } from '../game/score';
+import { accuracyOf, type Accuracy } from './accuracy';
+import { chanceOf } from './chance';
+import { THRESHOLDS, verdictOf, type Verdict } from './verdict';
+
+/** What a search found at one position: its lines, and the move played where it is not among them. */
+export interface PositionEvaluation {
+  depth: number;
+  /** Best first for the side to move; scores from the view of side 0, moves in UCI or USI. */
+  lines: readonly { score: Score; moves: readonly string[] }[];
+  /** The played move searched to the same depth, where it is not among the lines. */
+  played?: { score: Score; moves: readonly string[] };
+}
+
+/** What is to be said of one move of the main line. */
+export interface MoveReview {
+  /** 1 for the first move. */
+  ply: number;
+  side: Side;
+  /** Chance of side 0 after the best move, and after the move played. */
+  best: number;
+  played: number;
+  bestScore: Score;
+  playedScore: Score;
+  /** Chance points given away by the mover, never negative. */
+  loss: number;
+  verdict: Verdict;
+  /** Place of the played move among the lines, from 1; null where it is outside. */
+  rank: number | null;
+  /** How many lines there are to be outside of. */
+  linesKnown: number;
+  isTurningPoint: boolean;
+  /** The better line in UCI or USI; empty where the best was played. */
+  betterLine: readonly string[];
+  /** The best answer to the move played. */
+  refutation: readonly string[];
+  depth: number;
+}
+
+export interface GameReview {
+  /** By ply − 1; null where not evaluated yet. */
+  moves: readonly (MoveReview | null)[];
+  /** Chance of side 0 at each position, the start included; null where not known. */
+  course: readonly (number | null)[];
+  accuracy: readonly [Accuracy, Accuracy];
+}
+
+/** Won, level or lost for side 0: the borders between which a result is open. */
+export const OPEN_FROM = 30;
+export const OPEN_TO = 70;
+const band = (chance: number): number => (chance < OPEN_FROM ? 0 : chance > OPEN_TO ? 2 : 1);
+
+/**
+ * Reviews a main line.
+ * @param positions all positions, the start first
+ * @param evaluations by ply; null where there is none (yet). A finished position needs none.
+ */
+export function reviewGame<P>(
+  ruleset: Ruleset<P>,
+  positions: readonly P[],
+  moves: readonly Move[],
+  evaluations: readonly (PositionEvaluation | null)[],
+): GameReview {
+  const scores = positions.map(
+    (position, ply) =>
+      evaluations[ply]?.lines[0]?.score ?? finalScore(ruleset, position, positions.slice(0, ply)),
+  );
+  const reviews = moves.map((move, index) => {
+    const evaluation = evaluations[index];
+    return evaluation
+      ? reviewMove(ruleset, positions[index]!, move, index + 1, evaluation, evaluations[index + 1])
+      : null;
+  });
+  const lossesOf = (side: Side): number[] =>
+    reviews.flatMap((review, index) =>
+      review?.side === side && ruleset.moves(positions[index]!).length > 1 ? [review.loss] : [],
+    );
+  return {
+    moves: reviews,
+    course: scores.map((score) => (score === null ? null : chanceOf(ruleset.kind, score, 0))),
+    accuracy: [accuracyOf(lossesOf(0)), accuracyOf(lossesOf(1))],
+  };
+}
+
+/** The exact score of a position in which the game is over by the rules, or null. */
+export function finalScore<P>(
+  ruleset: Ruleset<P>,
+  position: P,
+  history: readonly P[],
+): Score | null {
+  const status = ruleset.status(position, history);
+  if (status.state === 'ongoing') return null;
+  if (status.result === '1/2-1/2') return cpScore(0);
+  return mateScore(0, status.result === '1-0' ? 0 : 1);
+}
+
+function reviewMove<P>(
+  ruleset: Ruleset<P>,
+  position: P,
+  move: Move,
+  ply: number,
+  evaluation: PositionEvaluation,
+  next: PositionEvaluation | null | undefined,
+): MoveReview | null {
+  const { kind } = ruleset;
+  const side = ruleset.side(position);
+  const [best, second] = evaluation.lines;
+  const code = ruleset.code(move);
+  const index = evaluation.lines.findIndex((line) => line.moves[0] === code);
+  const played = evaluation.lines[index] ?? evaluation.played;
+  if (!best || !played) return null;
+  const chance = (score: Score): number => chanceOf(kind, score, side);
+  const loss = Math.max(0, chance(best.score) - chance(played.score));
+  const legalMoves = ruleset.moves(position).length;
+  const margin = second ? chance(best.score) - chance(second.score) : null;
+  return {
+    ply,
+    side,
+    best: chanceOf(kind, best.score, 0),
+    played: chanceOf(kind, played.score, 0),
+    bestScore: best.score,
+    playedScore: played.score,
+    loss,
+    verdict: verdictOf(loss, margin, legalMoves),
+    rank: index < 0 ? null : index + 1,
+    linesKnown: evaluation.lines.length,
+    isTurningPoint: turns(kind, best.score, played.score, side, loss),
+    betterLine: index === 0 ? [] : best.moves,
+    refutation: next?.lines[0]?.moves ?? played.moves.slice(1),
+    depth: evaluation.depth,
+  };
+}
+
+/** A mistake at least, after which the result stands in another band than before; or one worth two blunders. */
+function turns(kind: GameKind, best: Score, played: Score, side: Side, loss: number): boolean {
+  if (loss < THRESHOLDS.mistake) return false;
+  return (
+    band(chanceOf(kind, best, side)) !== band(chanceOf(kind, played, side)) ||
+    loss >= 2 * THRESHOLDS.blunder
+  );
+}

@@ -1,0 +1,27 @@
+import { sql } from 'drizzle-orm';
+import type { Database, Transaction } from './database';
+
+export type JobName = 'sweep' | 'import';
+
+/** Lower numbers run first: people wait for an import. */
+const PRIORITY: Record<JobName, number> = { import: 0, sweep: 10 };
+
+/** Queues a job; it appears to workers when the transaction commits. */
+export async function enqueue(
+  db: Database | Transaction,
+  name: JobName,
+  id: number,
+): Promise<void> {
+  await db.execute(
+    sql`select graphile_worker.add_job(${name}, ${JSON.stringify({ id })}::json, job_key := ${`${name}:${id}`}, max_attempts := 25, priority := ${PRIORITY[name]})`,
+  );
+}
+
+/** Takes a queued job back; one that runs is not touched. */
+export async function dequeue(
+  db: Database | Transaction,
+  name: JobName,
+  id: number,
+): Promise<void> {
+  await db.execute(sql`select graphile_worker.remove_job(${`${name}:${id}`})`);
+}

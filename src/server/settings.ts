@@ -1,0 +1,68 @@
+import { availableParallelism } from 'node:os';
+import { existsSync, readFileSync } from 'node:fs';
+import { isAbsolute, join } from 'node:path';
+import { parseEnv } from 'node:util';
+import { z } from 'zod';
+
+const settingsSchema = z.object({
+  BEKTRA_HOST: z.string().default('127.0.0.1'),
+  BEKTRA_PORT: z.coerce.number().int().min(0).max(65535).default(3210),
+  BEKTRA_DATA: z.string().min(1).default('.data'),
+  BEKTRA_DATABASE_URL: z.string().url().optional(),
+  BEKTRA_ENGINES: z.coerce.number().int().min(0).max(256).default(0),
+  BEKTRA_TABLE_MB: z.coerce.number().int().min(1).max(1024).default(16),
+  BEKTRA_SWEEP_DEPTH: z.coerce.number().int().min(1).max(60).default(12),
+  BEKTRA_SWEEP_LINES: z.coerce.number().int().min(1).max(8).default(3),
+  BEKTRA_IMPORT_MB: z.coerce.number().int().min(1).max(64).default(64),
+  BEKTRA_LOG: z.enum(['trace', 'debug', 'info', 'warn', 'error', 'silent']).default('info'),
+});
+
+export interface Settings {
+  /** The checkout: where settings.env, dist and drizzle are. */
+  root: string;
+  host: string;
+  port: number;
+  /** Absolute path of the data folder. */
+  data: string;
+  databaseUrl: string | null;
+  engines: number;
+  tableMegabytes: number;
+  sweep: { depth: number; lines: number };
+  importBytes: number;
+  logLevel: string;
+}
+
+/**
+ * Reads settings.env and the environment.
+ * @throws Error that names the setting and what is wrong with it
+ */
+export function readSettings(root = process.cwd()): Settings {
+  const file = join(root, 'settings.env');
+  const fromFile = existsSync(file) ? parseEnv(readFileSync(file, 'utf8')) : {};
+  const given = Object.fromEntries(
+    Object.entries({ ...fromFile, ...process.env }).filter(([, value]) => value !== ''),
+  );
+  const parsed = settingsSchema.safeParse(given);
+  if (!parsed.success) {
+    const [issue] = parsed.error.issues;
+    throw new Error(`settings.env: ${issue!.path.join('.')}: ${issue!.message}`);
+  }
+  const values = parsed.data;
+  return {
+    root,
+    host: values.BEKTRA_HOST,
+    port: values.BEKTRA_PORT,
+    data: isAbsolute(values.BEKTRA_DATA) ? values.BEKTRA_DATA : join(root, values.BEKTRA_DATA),
+    databaseUrl: values.BEKTRA_DATABASE_URL ?? null,
+    engines: values.BEKTRA_ENGINES || availableParallelism(),
+    tableMegabytes: values.BEKTRA_TABLE_MB,
+    sweep: { depth: values.BEKTRA_SWEEP_DEPTH, lines: values.BEKTRA_SWEEP_LINES },
+    importBytes: values.BEKTRA_IMPORT_MB * 1024 * 1024,
+    logLevel: values.BEKTRA_LOG,
+  };
+}
+
+let cached: Settings | null = null;
+
+/** The settings of this process, read once. */
+export const settings = (): Settings => (cached ??= readSettings());
