@@ -127,38 +127,44 @@ const safeComment = (comment: string): string =>
     .replace(/\r/g, '')
     .replace(/[ \t]+/g, ' ');
 
+const PARAGRAPH = '\n';
+
 function wrap(tokens: readonly Token[]): string {
   const lines: string[] = [];
   let line = '';
-  const add = (word: string, glue: boolean): void => {
-    if (line === '') line = word;
-    else if (glue) line += word;
-    else if (line.length + 1 + word.length <= WIDTH || word.startsWith('[Event'))
+  for (const word of wordsOf(tokens)) {
+    if (word === PARAGRAPH) {
+      lines.push(line, '');
+      line = '';
+    } else if (line === '') line = word;
+    else if ([...line].length + 1 + [...word].length <= WIDTH || word.startsWith('[Event'))
       line += ` ${word}`;
     else {
       lines.push(line);
       line = word;
     }
-  };
-  let glue = false;
-  for (const token of tokens) {
-    if ('word' in token) {
-      add(token.word, glue || token.word === ')');
-      glue = token.word === '(';
-      continue;
-    }
-    const paragraphs = `{${safeComment(token.comment)}}`.split('\n');
-    paragraphs.forEach((paragraph, index) => {
-      if (index > 0) {
-        lines.push(line, '');
-        line = '';
-      }
-      const [first = '', ...rest] = paragraph.split(' ');
-      add(first, glue && index === 0);
-      for (const word of rest) add(word, false);
-    });
-    glue = false;
   }
   if (line !== '') lines.push(line);
   return lines.join('\n');
+}
+
+/** What may not be parted by a line break, in order; parentheses cling to what they enclose. */
+function wordsOf(tokens: readonly Token[]): string[] {
+  const words: string[] = [];
+  let opened = '';
+  for (const token of tokens) {
+    if ('word' in token) {
+      if (token.word === '(') opened += '(';
+      else if (token.word === ')') words.push(`${words.pop() ?? ''})`);
+      else words.push(opened + token.word);
+    } else {
+      const paragraphs = `${opened}{${safeComment(token.comment)}}`.split('\n');
+      paragraphs.forEach((paragraph, index) => {
+        if (index > 0) words.push(PARAGRAPH);
+        words.push(...paragraph.split(' ').filter(Boolean));
+      });
+    }
+    if (!('word' in token) || token.word !== '(') opened = '';
+  }
+  return words;
 }
