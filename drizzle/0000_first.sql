@@ -57,6 +57,7 @@ CREATE TABLE "imports" (
 	"name" text NOT NULL,
 	"bytes" "bytea" NOT NULL,
 	"size" integer NOT NULL,
+	"as_copies" boolean DEFAULT false NOT NULL,
 	"state" text DEFAULT 'queued' NOT NULL,
 	"read" integer DEFAULT 0 NOT NULL,
 	"kept" integer DEFAULT 0 NOT NULL,

@@ -190,6 +190,8 @@ export const imports = pgTable(
     /** The file; emptied when it has been read. */
     bytes: bytes('bytes').notNull(),
     size: integer('size').notNull(),
+    /** Keep games that are there already as further copies. */
+    asCopies: boolean('as_copies').notNull().default(false),
     state: text('state').$type<ImportState>().notNull().default('queued'),
     /** Games looked at, and what became of them. */
     read: integer('read').notNull().default(0),

@@ -36,7 +36,7 @@ export interface Settings {
  * Reads settings.env and the environment.
  * @throws Error that names the setting and what is wrong with it
  */
-export function readSettings(root = process.cwd()): Settings {
+export function readSettings(root = process.env.BEKTRA_ROOT ?? process.cwd()): Settings {
   const file = join(root, 'settings.env');
   const fromFile = existsSync(file) ? parseEnv(readFileSync(file, 'utf8')) : {};
   const given = Object.fromEntries(

@@ -1,0 +1,67 @@
+import { getTranslations } from 'next-intl/server';
+import { gameInfo } from '@/core/game/info';
+import { mainLine, positionsAlong } from '@/core/game/tree';
+import { encodeShiftJis } from '@/core/notation/encoding';
+import { formatKind, FORMATS, writeGame } from '@/core/notation/formats';
+import { annotated } from '@/core/review/annotate';
+import { reviewGame } from '@/core/review/review';
+import { rulesetOf } from '@/core/rulesets';
+import { findGame, type StoredGame } from '@/server/games';
+import { currentOwner, type Owner } from '@/server/owner';
+import { sweepResults } from '@/server/sweeps';
+import { readId, refused, type IdParams } from '../../../guard';
+
+/** The game as a file; `format`, `findings=0` to leave the review out, `encoding=sjis` for KIF in Shift_JIS. */
+export async function GET(request: Request, { params }: IdParams) {
+  const id = readId((await params).id);
+  const { searchParams } = new URL(request.url);
+  const format = FORMATS.find((known) => known === searchParams.get('format'));
+  const owner = await currentOwner();
+  const game = id === null ? null : await findGame(owner, id);
+  if (!game) return refused(404, 'missing');
+  if (!format || formatKind(format) !== game.record.tree.kind) return refused(400, 'format');
+  const record =
+    searchParams.get('findings') === '0' ? game.record : await withFindings(owner, game);
+  const text = writeGame(record, format);
+  const legacy = searchParams.get('encoding') === 'sjis' && (format === 'kif' || format === 'ki2');
+  const extension = format === 'kif' && !legacy ? 'kifu' : format;
+  const body = legacy ? new Uint8Array(encodeShiftJis(text)) : text;
+  return new Response(body, {
+    headers: {
+      'Content-Type': `text/plain; charset=${legacy ? 'shift_jis' : 'utf-8'}`,
+      'Content-Disposition': `attachment; filename*=UTF-8''${encodeURIComponent(`${nameOf(game)}.${extension}`)}`,
+    },
+  });
+}
+
+async function withFindings(owner: Owner, game: StoredGame) {
+  const { evaluations } = await sweepResults(owner, game);
+  const t = await getTranslations('export');
+  const { tree } = game.record;
+  const ruleset = rulesetOf(tree.kind);
+  const line = mainLine(tree);
+  const review = reviewGame(
+    ruleset,
+    positionsAlong(ruleset, tree.start, line),
+    line.map(({ move }) => move),
+    evaluations,
+  );
+  return annotated(
+    game.record,
+    review,
+    evaluations,
+    ({ loss }) => t('better', { loss: Math.round(loss) }),
+    Math.random,
+  );
+}
+
+function nameOf({ record }: StoredGame): string {
+  const { players, date } = gameInfo(record);
+  const parts = [date, players[0].name, players[1].name].filter((part) => part !== null);
+  return (
+    parts
+      .join(' ')
+      .replace(/[\\/:*?"<>|\u0000-\u001f]+/g, '_')
+      .slice(0, 100) || 'game'
+  );
+}

@@ -1,0 +1,29 @@
+import { NextResponse } from 'next/server';
+import { z } from 'zod';
+import { toJson } from '@/core/game/serial';
+import { stepSchema } from '@/core/game/step-schema';
+import { saveSteps } from '@/server/games';
+import { currentOwner } from '@/server/owner';
+import { readBody, readId, refused, type IdParams } from '../../../guard';
+
+const bodySchema = z.object({
+  version: z.number().int().positive(),
+  steps: z.array(stepSchema).min(1).max(500),
+});
+
+/** Changes a game: 409 with the present game and the steps carried over when it has changed meanwhile. */
+export async function POST(request: Request, { params }: IdParams) {
+  const id = readId((await params).id);
+  const body = await readBody(request, bodySchema);
+  if ('answer' in body) return body.answer;
+  if (id === null) return refused(404, 'missing');
+  const outcome = await saveSteps(await currentOwner(), id, body.data.version, body.data.steps);
+  if (outcome.saved) return NextResponse.json({ version: outcome.version });
+  if (outcome.reason === 'missing') return refused(404, 'missing');
+  if (outcome.reason === 'unfit') return refused(422, 'unfit', outcome.message);
+  const { version, record, merged } = outcome;
+  return NextResponse.json(
+    { error: 'stale', version, record: toJson(record), merged },
+    { status: 409 },
+  );
+}

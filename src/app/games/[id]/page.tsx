@@ -1,0 +1,75 @@
+import type { Metadata } from 'next';
+import { notFound } from 'next/navigation';
+import { cache } from 'react';
+import { gameInfo } from '@/core/game/info';
+import { toJson } from '@/core/game/serial';
+import { findGame } from '@/server/games';
+import { currentOwner } from '@/server/owner';
+import { settings } from '@/server/settings';
+import { sweepResults } from '@/server/sweeps';
+import { Desk } from '@/ui/desk/desk';
+import { Masthead } from '@/ui/shell/masthead';
+import { readId } from '../../api/guard';
+
+interface Props {
+  params: Promise<{ id: string }>;
+  searchParams: Promise<{ node?: string }>;
+}
+
+const load = cache(async (idText: string) => {
+  const id = readId(idText);
+  const owner = await currentOwner();
+  const game = id === null ? null : await findGame(owner, id);
+  return game && { owner, game };
+});
+
+export async function generateMetadata({ params }: Props): Promise<Metadata> {
+  const found = await load((await params).id);
+  if (!found) return {};
+  const { players, date } = gameInfo(found.game.record);
+  return {
+    title: [`${players[0].name ?? '?'} – ${players[1].name ?? '?'}`, date]
+      .filter(Boolean)
+      .join(', '),
+  };
+}
+
+export default async function DeskPage({ params, searchParams }: Props) {
+  const found = await load((await params).id);
+  if (!found) notFound();
+  const { owner, game } = found;
+  const { sweep } = settings();
+  const info = gameInfo(game.record);
+  const own = info.players.findIndex(({ name }) => name === owner.playerName);
+  const title = [
+    `${info.players[0].name ?? '?'} – ${info.players[1].name ?? '?'}`,
+    info.event,
+    info.timeControlText,
+    info.result,
+  ].filter(Boolean);
+  return (
+    <>
+      <Masthead>
+        <h1
+          className="game-title m-0 fs-6 text-truncate"
+          style={{ fontFamily: 'inherit', fontWeight: 400 }}
+        >
+          <strong>{title[0]}</strong>
+          {title.slice(1).map((part) => ` · ${part}`)}
+        </h1>
+      </Masthead>
+      <Desk
+        setup={{
+          gameId: game.id,
+          source: game.source,
+          sweepDepth: sweep.depth,
+          sweepLines: sweep.lines,
+        }}
+        game={toJson(game.record)}
+        node={Number((await searchParams).node ?? 0) || 0}
+        ownSide={own < 0 ? null : (own as 0 | 1)}
+        initial={await sweepResults(owner, game)}
+      />
+    </>
+  );
+}

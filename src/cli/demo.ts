@@ -1,0 +1,25 @@
+import { existsSync } from 'node:fs';
+import { readdir, readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { decodeText } from '@/core/notation/encoding';
+import { formatKind, formatOfName, readGames } from '@/core/notation/formats';
+import { isRead } from '@/core/notation/reading';
+import { database } from '@/server/database';
+import { countGames, insertGames } from '@/server/games';
+import { currentOwner } from '@/server/owner';
+import { settings } from '@/server/settings';
+
+/** Fills an empty database with the made-up games of demo/games. */
+export async function seedDemo(say: (text: string) => void): Promise<void> {
+  const owner = await currentOwner();
+  const folder = join(settings().root, 'demo/games');
+  if ((await countGames(owner)) > 0 || !existsSync(folder)) return;
+  say('Filling in the demo games …');
+  for (const name of (await readdir(folder)).sort()) {
+    const format = formatOfName(name);
+    if (!format) continue;
+    const text = decodeText(await readFile(join(folder, name)), formatKind(format));
+    const records = [...readGames(text, format)].filter(isRead).map(({ record }) => record);
+    await database().transaction((tx) => insertGames(tx, owner, records, name));
+  }
+}

@@ -1,0 +1,97 @@
+import { parseArgs } from 'node:util';
+import { convert, legal, perft, review, runEngine } from './commands';
+import { CommandError, EXIT, usageError } from './exit';
+
+const HELP = `Bektra: review of chess and shogi games
+
+  ./bektra start                     set up all that is needed and serve the app
+  ./bektra stop                      stop it
+  ./bektra dev                       serve the app for developers, with reloading
+  ./bektra test                      set up and run every check
+  ./bektra backup FILE               save the database to a file
+  ./bektra restore FILE              put the database back to what a file holds
+  ./bektra bench [NAME]              measure: core, pgn, page, sweep
+
+  ./bektra legal [--json] POSITION|-            legal moves of a FEN or SFEN
+  ./bektra perft POSITION DEPTH [--engine]      count the lines of a depth
+  ./bektra convert IN OUT [--from F] [--to F]   pgn epd fen kif ki2 csa sfen json
+  ./bektra review FILE [--depth N | --nodes N | --time MS] [--lines N] [--json]
+  ./bektra engine chess|shogi                   UCI or USI on standard input and output
+`;
+
+async function run(args: readonly string[]): Promise<number> {
+  const [command, ...rest] = args;
+  const { values, positionals } = parse(rest);
+  switch (command) {
+    case 'legal':
+      return legal(positionals[0], values.json === true);
+    case 'perft':
+      return perft(positionals[0], positionals[1], values.engine === true);
+    case 'convert':
+      return convert(positionals[0], positionals[1], values.from, values.to);
+    case 'review':
+      return review(positionals[0], values);
+    case 'engine':
+      return runEngine(positionals[0]);
+    case 'start':
+    case 'dev':
+      return (await import('./serve/serve')).serve(command);
+    case 'stop':
+      return (await import('./serve/serve')).stopServer();
+    case 'backup':
+      return (await import('./serve/backup')).backup(positionals[0]);
+    case 'restore':
+      return (await import('./serve/backup')).restore(positionals[0]);
+    case 'bench':
+      return (await import('./bench/bench')).bench(positionals);
+    case 'test':
+      return (await import('./test-run')).runTests(positionals);
+    case undefined:
+    case 'help':
+    case '--help':
+    case '-h':
+      process.stdout.write(HELP);
+      return EXIT.done;
+    default:
+      throw usageError(`Unknown command ${command}. ./bektra help lists them.`);
+  }
+}
+
+function parse(args: string[]) {
+  try {
+    return parseArgs({
+      args,
+      allowPositionals: true,
+      options: {
+        json: { type: 'boolean' },
+        engine: { type: 'boolean' },
+        from: { type: 'string' },
+        to: { type: 'string' },
+        depth: { type: 'string' },
+        nodes: { type: 'string' },
+        time: { type: 'string' },
+        lines: { type: 'string' },
+      },
+    });
+  } catch (error) {
+    throw usageError((error as Error).message);
+  }
+}
+
+// a reader that has seen enough (`| head`) is no error
+process.stdout.on('error', (error: NodeJS.ErrnoException) => {
+  if (error.code === 'EPIPE') process.exit(EXIT.done);
+  throw error;
+});
+
+run(process.argv.slice(2))
+  .then((code) => {
+    process.exitCode = code;
+  })
+  .catch((error: unknown) => {
+    const known = error instanceof CommandError;
+    process.stderr.write(
+      `bektra: ${known ? error.message : String(error instanceof Error ? error.stack : error)}\n`,
+    );
+    process.exitCode = known ? error.exitCode : EXIT.failed;
+  });

@@ -1,0 +1,60 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+
+export interface Supervised {
+  /** Ends the process and waits until it is gone. */
+  stop(): Promise<void>;
+}
+
+const LONGEST_PAUSE_MS = 10_000;
+const KILL_AFTER_MS = 8000;
+
+/** Runs a program and starts it anew whenever it dies, with growing pauses, until it is stopped. */
+export function supervise(
+  name: string,
+  start: () => ChildProcess,
+  say: (text: string) => void,
+): Supervised {
+  let child: ChildProcess | null = null;
+  let stopping = false;
+  let pause = 500;
+  let timer: NodeJS.Timeout | null = null;
+  const launch = (): void => {
+    child = start();
+    const started = Date.now();
+    child.on('exit', (code, signal) => {
+      child = null;
+      if (stopping) return;
+      pause = Date.now() - started > 30_000 ? 500 : Math.min(pause * 2, LONGEST_PAUSE_MS);
+      say(`${name} ended (${signal ?? code}); starting it again`);
+      timer = setTimeout(launch, pause);
+    });
+  };
+  launch();
+  return {
+    stop: () =>
+      new Promise((resolve) => {
+        stopping = true;
+        if (timer) clearTimeout(timer);
+        const last = child;
+        if (!last || last.exitCode !== null) return resolve();
+        const kill = setTimeout(() => last.kill('SIGKILL'), KILL_AFTER_MS);
+        last.once('exit', () => {
+          clearTimeout(kill);
+          resolve();
+        });
+        last.kill('SIGTERM');
+      }),
+  };
+}
+
+/** Starts a node program whose output goes where ours goes. */
+export const startNode = (
+  args: readonly string[],
+  env: Readonly<Record<string, string>>,
+  cwd: string,
+): ChildProcess =>
+  spawn(process.execPath, args, {
+    cwd,
+    env: { ...process.env, ...env },
+    stdio: ['ignore', 'inherit', 'inherit'],
+  });

@@ -1,0 +1,4 @@
+export async function runTests(names: readonly string[]): Promise<number> {
+  void names;
+  return 0;
+}

@@ -1,0 +1,99 @@
+import { cpScore } from '../game/score';
+import type { GameRecord } from '../game/record';
+import { applySteps, freshId, type Branch, type Step } from '../game/steps';
+import {
+  mainLine,
+  nodeOf,
+  pathTo,
+  positionsAlong,
+  type GameNode,
+  type GameTree,
+} from '../game/tree';
+import type { Ruleset } from '../game/ruleset';
+import { rulesetOf } from '../rulesets';
+import type { GameReview, MoveReview, PositionEvaluation } from './review';
+import { VERDICT_NAG } from './verdict';
+
+/** How many moves of a better line are written into a game. */
+const LINE_MOVES = 8;
+/** Signs that people or earlier reviews may have put on a move. */
+const MOVE_SIGNS = new Set([1, 2, 3, 4, 5, 6, 7]);
+
+/**
+ * The steps that write a review into a game: evaluations, signs where nobody has put one, and the better line beside
+ * each flagged move. What is there is never replaced.
+ * @param say the words for a better line
+ * @param draw random numbers in [0, 1) for the ids of new nodes
+ */
+export function annotationSteps(
+  record: GameRecord,
+  review: GameReview,
+  evaluations: readonly (PositionEvaluation | null)[],
+  say: (review: MoveReview) => string,
+  draw: () => number,
+): Step[] {
+  const ruleset = rulesetOf(record.tree.kind);
+  const line = mainLine(record.tree);
+  const steps: Step[] = [];
+  for (const [index, node] of line.entries()) {
+    const found = review.moves[index];
+    const next = evaluations[index + 1];
+    const score = next?.lines[0]?.score ?? found?.playedScore;
+    if (score && !node.evaluation)
+      steps.push({
+        type: 'annotate',
+        node: node.id,
+        field: 'evaluation',
+        value: {
+          score: score.kind === 'cp' ? cpScore(score.cp) : score,
+          ...(next ? { depth: next.depth } : {}),
+        },
+      });
+    if (!found || found.verdict === 'none') continue;
+    if (!node.symbols?.some((nag) => MOVE_SIGNS.has(nag)))
+      steps.push({
+        type: 'annotate',
+        node: node.id,
+        field: 'symbols',
+        value: [...(node.symbols ?? []), VERDICT_NAG[found.verdict]],
+      });
+    const insertion = betterLine(ruleset, record.tree, node, found, say, draw);
+    if (insertion) steps.push(insertion);
+  }
+  return steps;
+}
+
+/** The game with a review written into it. */
+export const annotated = (
+  ...[record, review, evaluations, say, draw]: Parameters<typeof annotationSteps>
+): GameRecord => applySteps(record, annotationSteps(record, review, evaluations, say, draw));
+
+/** Inserts the better line beside a move, unless a variation with its first move is there. */
+function betterLine(
+  ruleset: Ruleset,
+  tree: GameTree,
+  node: GameNode,
+  found: MoveReview,
+  say: (review: MoveReview) => string,
+  draw: () => number,
+): Step | null {
+  const codes = found.betterLine.slice(0, LINE_MOVES);
+  if (codes.length === 0) return null;
+  const parent = nodeOf(tree, node.parent!);
+  const taken = parent.children.some((id) => ruleset.code(nodeOf(tree, id).move) === codes[0]);
+  const path = pathTo(tree, parent.id);
+  let position = positionsAlong(ruleset, tree.start, path).at(-1);
+  const moves = [];
+  for (const code of codes) {
+    const move = ruleset.parseCode(code);
+    if (move === null || !ruleset.isLegal(position, move)) break;
+    moves.push(move);
+    position = ruleset.play(position, move);
+  }
+  if (taken || moves.length === 0) return null;
+  const branch = moves.reduceRight<Branch | null>((below, move, index) => {
+    const words = index === 0 ? { comment: say(found) } : {};
+    return { id: freshId(tree, draw), move, ...words, children: below ? [below] : [] };
+  }, null)!;
+  return { type: 'insert', parent: parent.id, index: parent.children.length, branch };
+}

@@ -1,0 +1,45 @@
+import type { GameKind, SearchRoot } from '@/core/game/ruleset';
+import type { PositionEvaluation } from '@/core/review/review';
+import type { SweepSettings } from '@/core/review/sweep-settings';
+import type { SearchInfo, SearchRequest } from './contract';
+
+/** Runs one search to its end. */
+export type Search = (request: SearchRequest) => Promise<SearchInfo>;
+
+/** The search that a sweep makes of a position: from a cleared table, so that nothing else can matter. */
+export const mainRequest = (
+  kind: GameKind,
+  root: SearchRoot,
+  { lines, ...limits }: SweepSettings,
+): SearchRequest => ({ kind, root, limits, lines, fresh: true });
+
+/** The search that prices one move at the depth that the main search reached. */
+export const pricingRequest = (
+  kind: GameKind,
+  root: SearchRoot,
+  move: string,
+  depth: number,
+): SearchRequest => ({ kind, root, limits: { depth }, lines: 1, only: [move], fresh: true });
+
+export const holdsMove = (lines: PositionEvaluation['lines'], move: string): boolean =>
+  lines.some(({ moves }) => moves[0] === move);
+
+export interface PositionSearch {
+  main: SearchInfo;
+  /** The played move's own search, where it is not among the lines. */
+  priced: SearchInfo | null;
+}
+
+/** Everything a sweep finds out about one position. */
+export async function searchPosition(
+  search: Search,
+  kind: GameKind,
+  root: SearchRoot,
+  played: string | null,
+  settings: SweepSettings,
+): Promise<PositionSearch> {
+  const main = await search(mainRequest(kind, root, settings));
+  if (played === null || main.lines.length === 0 || holdsMove(main.lines, played))
+    return { main, priced: null };
+  return { main, priced: await search(pricingRequest(kind, root, played, main.depth)) };
+}

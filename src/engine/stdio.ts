@@ -1,0 +1,238 @@
+import { createInterface } from 'node:readline';
+import type { Readable, Writable } from 'node:stream';
+import type { Move } from '@/core/game/move';
+import type { GameKind, Ruleset, Side } from '@/core/game/ruleset';
+import { matePliesToMoves, type Score } from '@/core/game/score';
+import { rulesetOf } from '@/core/rulesets';
+import type { Engine, SearchInfo, SearchLimits } from './contract';
+
+/** What differs between UCI and USI. */
+interface Protocol {
+  kind: GameKind;
+  hello: string;
+  ok: string;
+  newGame: string;
+  setupWord: string;
+  /** Mates are told in moves (UCI) or plies (USI). */
+  mateIn: 'moves' | 'plies';
+  times: readonly [string, string];
+  increments: readonly [string, string];
+}
+
+const PROTOCOLS: Record<GameKind, Protocol> = {
+  chess: {
+    kind: 'chess',
+    hello: 'uci',
+    ok: 'uciok',
+    newGame: 'ucinewgame',
+    setupWord: 'fen',
+    mateIn: 'moves',
+    times: ['wtime', 'btime'],
+    increments: ['winc', 'binc'],
+  },
+  shogi: {
+    kind: 'shogi',
+    hello: 'usi',
+    ok: 'usiok',
+    newGame: 'usinewgame',
+    setupWord: 'sfen',
+    mateIn: 'plies',
+    times: ['btime', 'wtime'],
+    increments: ['binc', 'winc'],
+  },
+};
+
+const MOST_LINES = 64;
+
+interface Setup {
+  positions: unknown[];
+}
+
+/** Speaks UCI or USI until `quit` or the end of the input. Unknown words are passed over. */
+export async function talk(
+  kind: GameKind,
+  engine: Engine,
+  input: Readable,
+  output: Writable,
+  version: string,
+): Promise<void> {
+  const session = new Session(PROTOCOLS[kind], engine, version, (line) =>
+    output.write(`${line}\n`),
+  );
+  for await (const line of createInterface({ input, crlfDelay: Infinity }))
+    if (!session.obey(line.trim())) return session.end();
+  await session.finish();
+}
+
+class Session {
+  private readonly ruleset: Ruleset;
+  private setup: Setup;
+  private lines = 1;
+  private fresh = true;
+  private searching: { stop: AbortController; done: Promise<void>; endless: boolean } | null = null;
+
+  constructor(
+    private readonly protocol: Protocol,
+    private readonly engine: Engine,
+    private readonly version: string,
+    private readonly say: (line: string) => void,
+  ) {
+    this.ruleset = rulesetOf(protocol.kind);
+    this.setup = { positions: [this.ruleset.start()] };
+  }
+
+  /** False when the conversation is over. */
+  obey(line: string): boolean {
+    const [command, ...words] = line.split(/\s+/);
+    switch (command) {
+      case this.protocol.hello:
+        this.say(`id name Bektra ${this.version}`);
+        this.say('id author the makers of Bektra');
+        this.say(`option name MultiPV type spin default 1 min 1 max ${MOST_LINES}`);
+        this.say(this.protocol.ok);
+        return true;
+      case 'isready':
+        this.say('readyok');
+        return true;
+      case this.protocol.newGame:
+        this.fresh = true;
+        return true;
+      case 'setoption':
+        this.setOption(words.join(' '));
+        return true;
+      case 'position':
+        this.position(words);
+        return true;
+      case 'go':
+        this.go(words);
+        return true;
+      case 'stop':
+        this.searching?.stop.abort();
+        return true;
+      case 'quit':
+        return false;
+      default:
+        return true;
+    }
+  }
+
+  /** At the end of the input: a search with a limit may still finish. */
+  async finish(): Promise<void> {
+    if (this.searching?.endless) this.searching.stop.abort();
+    await this.searching?.done;
+  }
+
+  async end(): Promise<void> {
+    this.searching?.stop.abort();
+    await this.searching?.done;
+  }
+
+  private setOption(text: string): void {
+    const match = /^name\s+(?:USI_)?MultiPV\s+value\s+(\d+)$/i.exec(text);
+    if (match) this.lines = Math.min(MOST_LINES, Math.max(1, Number(match[1])));
+  }
+
+  private position(words: readonly string[]): void {
+    const at = words.indexOf('moves');
+    const setup = (at < 0 ? words : words.slice(0, at)).join(' ');
+    const moves = at < 0 ? [] : words.slice(at + 1);
+    try {
+      const text =
+        setup === 'startpos'
+          ? undefined
+          : setup.replace(new RegExp(`^${this.protocol.setupWord}\\s+`), '');
+      const positions = [this.ruleset.start(text)];
+      for (const code of moves)
+        positions.push(this.ruleset.play(positions.at(-1), this.legal(positions.at(-1), code)));
+      this.setup = { positions };
+    } catch (error) {
+      this.say(
+        `info string position refused: ${error instanceof Error ? error.message : String(error)}`,
+      );
+    }
+  }
+
+  private legal(position: unknown, code: string): Move {
+    const move = this.ruleset.parseCode(code);
+    if (move === null || !this.ruleset.isLegal(position, move))
+      throw new Error(`${code} is not legal`);
+    return move;
+  }
+
+  private go(words: readonly string[]): void {
+    this.searching?.stop.abort();
+    const { positions } = this.setup;
+    const position = positions.at(-1);
+    const root = this.ruleset.searchRoot(position, positions.slice(0, -1));
+    const stop = new AbortController();
+    const at = words.indexOf('searchmoves');
+    const only =
+      at < 0 ? [] : words.slice(at + 1).filter((word) => this.ruleset.parseCode(word) !== null);
+    const limits = this.limits(words, this.ruleset.side(position));
+    const request = {
+      kind: this.protocol.kind,
+      root,
+      limits,
+      lines: this.lines,
+      fresh: this.fresh,
+      ...(only.length > 0 ? { only } : {}),
+    };
+    this.fresh = false;
+    const side = this.ruleset.side(position);
+    const done = this.engine
+      .search(request, { signal: stop.signal, onInfo: (info) => this.info(info, side) })
+      .then(async (info) => {
+        // an infinite search answers only once it is stopped
+        if (words.includes('infinite') && !stop.signal.aborted)
+          await new Promise((resolve) => stop.signal.addEventListener('abort', resolve));
+        const [line] = info.lines;
+        this.say(
+          `bestmove ${line ? line.moves[0]! : this.protocol.kind === 'chess' ? '0000' : 'resign'}`,
+        );
+      })
+      .catch((error: unknown) => this.say(`info string search failed: ${String(error)}`));
+    this.searching = { stop, done, endless: Object.keys(limits).length === 0 };
+  }
+
+  private limits(words: readonly string[], side: Side): SearchLimits {
+    const value = (name: string): number | undefined => {
+      const at = words.indexOf(name);
+      const number = at < 0 ? NaN : Number(words[at + 1]);
+      return Number.isFinite(number) ? number : undefined;
+    };
+    const limits: SearchLimits = {};
+    const depth = value('depth');
+    const nodes = value('nodes');
+    if (depth !== undefined) limits.depth = Math.min(126, Math.max(1, depth));
+    if (nodes !== undefined) limits.nodes = Math.max(1, nodes);
+    const fixed = value('movetime');
+    const left = value(this.protocol.times[side]);
+    const byoyomi = value('byoyomi') ?? 0;
+    if (fixed !== undefined) limits.milliseconds = Math.max(1, fixed);
+    else if (left !== undefined || byoyomi > 0) {
+      const increment = value(this.protocol.increments[side]) ?? 0;
+      const share = (left ?? 0) / 30 + increment * 0.7 + byoyomi * 0.8;
+      limits.milliseconds = Math.max(1, Math.min(share, (left ?? 0) + byoyomi - 50));
+    }
+    return limits;
+  }
+
+  private info(
+    { depth, selectiveDepth, nodes, milliseconds, lines }: SearchInfo,
+    side: Side,
+  ): void {
+    const time = Math.round(milliseconds);
+    const speed = Math.round((nodes / Math.max(1, milliseconds)) * 1000);
+    lines.forEach(({ score, moves }, index) =>
+      this.say(
+        `info depth ${depth} seldepth ${selectiveDepth} multipv ${index + 1} score ${this.score(score, side)} nodes ${nodes} nps ${speed} time ${time} pv ${moves.join(' ')}`,
+      ),
+    );
+  }
+
+  private score(score: Score, side: Side): string {
+    if (score.kind === 'cp') return `cp ${side === 0 ? score.cp : 0 - score.cp}`;
+    const count = this.protocol.mateIn === 'moves' ? matePliesToMoves(score.plies) : score.plies;
+    return `mate ${score.winner === side ? '' : '-'}${count}`;
+  }
+}

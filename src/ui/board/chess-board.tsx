@@ -1,0 +1,158 @@
+'use client';
+
+import { memo, useId } from 'react';
+import { fileOf, rankOf } from '@/core/chess/board-geometry';
+import type { ChessPosition } from '@/core/chess/position';
+import { fromOf, toOf, type Square } from '@/core/game/move';
+import { ArrowShape, MARK_COLOURS } from './arrow';
+import type { BoardProps } from './board-props';
+import { ChessPiece } from './chess-pieces';
+
+const CELL = 100;
+const SQUARES = Array.from({ length: 64 }, (_, square) => square);
+
+const Piece = memo(function Piece({ piece, x, y }: { piece: number; x: number; y: number }) {
+  return (
+    <g transform={`translate(${x} ${y})`} pointerEvents="none">
+      <ChessPiece piece={piece} />
+    </g>
+  );
+});
+
+/** A chess board; dark squares are hatched as in a printed diagram. */
+export function ChessBoard({
+  position,
+  flipped,
+  lastMove,
+  arrows = [],
+  marks = [],
+  label,
+  input,
+}: BoardProps<ChessPosition>) {
+  const hatch = useId();
+  const column = (square: Square): number => (flipped ? 7 - fileOf(square) : fileOf(square));
+  const row = (square: Square): number => (flipped ? rankOf(square) : 7 - rankOf(square));
+  const corner = (square: Square): [number, number] => [column(square) * CELL, row(square) * CELL];
+  const middle = (square: Square): [number, number] => [
+    (column(square) + 0.5) * CELL,
+    (row(square) + 0.5) * CELL,
+  ];
+  const checked = position.inCheck() ? position.kings[position.side] : -1;
+  const shown = lastMove === null ? [] : [fromOf(lastMove), toOf(lastMove)];
+  const selected = input?.source && 'square' in input.source ? input.source.square : -1;
+  return (
+    <svg className="board" viewBox="-3 -3 806 806" role="img" aria-label={label} data-board="chess">
+      <defs>
+        <pattern
+          id={hatch}
+          width="8.5"
+          height="8.5"
+          patternUnits="userSpaceOnUse"
+          patternTransform="rotate(45)"
+        >
+          <rect width="8.5" height="8.5" fill="var(--hatch-ground)" />
+          <line x1="0" y1="0" x2="0" y2="8.5" stroke="var(--hatch-line)" strokeWidth="2.6" />
+        </pattern>
+      </defs>
+      <rect className="light" width="800" height="800" />
+      {SQUARES.filter((square) => (fileOf(square) + rankOf(square)) % 2 === 0).map((square) => (
+        <rect
+          key={square}
+          x={corner(square)[0]}
+          y={corner(square)[1]}
+          width={CELL}
+          height={CELL}
+          fill={`url(#${hatch})`}
+        />
+      ))}
+      {shown.map((square) => (
+        <rect
+          key={square}
+          className="straw"
+          x={corner(square)[0]}
+          y={corner(square)[1]}
+          width={CELL}
+          height={CELL}
+        />
+      ))}
+      {Array.from({ length: 8 }, (_, index) => (
+        <g key={index} className="coordinate" fontSize="17">
+          <text x={5} y={19 + index * CELL}>
+            {flipped ? index + 1 : 8 - index}
+          </text>
+          <text x={(index + 1) * CELL - 5} y={794} textAnchor="end">
+            {String.fromCharCode(97 + (flipped ? 7 - index : index))}
+          </text>
+        </g>
+      ))}
+      {[...position.board.entries()].map(([square, piece]) =>
+        piece === 0 ? null : (
+          <Piece key={square} piece={piece} x={corner(square)[0]} y={corner(square)[1]} />
+        ),
+      )}
+      {checked >= 0 && (
+        <circle className="check" cx={middle(checked)[0]} cy={middle(checked)[1]} r={45} />
+      )}
+      {marks.map((mark, index) =>
+        mark.to === undefined ? (
+          <circle
+            key={index}
+            className="ring"
+            cx={middle(mark.square)[0]}
+            cy={middle(mark.square)[1]}
+            r={44}
+            stroke={MARK_COLOURS[mark.colour]}
+          />
+        ) : (
+          <ArrowShape
+            key={index}
+            from={middle(mark.square)}
+            to={middle(mark.to)}
+            colour={MARK_COLOURS[mark.colour]}
+          />
+        ),
+      )}
+      {arrows.map(({ from, to, tone }) => (
+        <ArrowShape
+          key={`${from}-${to}-${tone}`}
+          from={middle(from)}
+          to={middle(to)}
+          colour={`var(--${tone})`}
+        />
+      ))}
+      {selected >= 0 && (
+        <rect
+          className="selected"
+          x={corner(selected)[0] + 3}
+          y={corner(selected)[1] + 3}
+          width={CELL - 6}
+          height={CELL - 6}
+        />
+      )}
+      {input?.targets.map((square) => (
+        <circle
+          key={square}
+          className="target"
+          cx={middle(square)[0]}
+          cy={middle(square)[1]}
+          r={position.board[square] ? 46 : 15}
+          {...(position.board[square] ? { fillOpacity: 0.35 } : {})}
+        />
+      ))}
+      {input &&
+        SQUARES.map((square) => (
+          <rect
+            key={square}
+            className="hit clickable"
+            data-square={square}
+            x={corner(square)[0]}
+            y={corner(square)[1]}
+            width={CELL}
+            height={CELL}
+            onClick={() => input.onSquare(square)}
+          />
+        ))}
+      <rect className="edge" x="-1.5" y="-1.5" width="803" height="803" strokeWidth="3" />
+    </svg>
+  );
+}

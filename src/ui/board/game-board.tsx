@@ -1,0 +1,23 @@
+'use client';
+
+import type { ChessPosition } from '@/core/chess/position';
+import type { GameKind } from '@/core/game/ruleset';
+import type { ShogiPosition } from '@/core/shogi/position';
+import { usePreferences } from '../preferences';
+import type { BoardProps } from './board-props';
+import { ChessBoard } from './chess-board';
+import { ShogiBoard } from './shogi-board';
+
+/** The board of either game. */
+export function GameBoard({ kind, ...props }: BoardProps<unknown> & { kind: GameKind }) {
+  const pieces = usePreferences((state) => state.shogiPieces);
+  const notation = usePreferences((state) => state.shogiNotation);
+  if (kind === 'chess') return <ChessBoard {...(props as BoardProps<ChessPosition>)} />;
+  return (
+    <ShogiBoard
+      {...(props as BoardProps<ShogiPosition>)}
+      style={pieces}
+      coordinates={notation === 'japanese' ? 'kanji' : 'letters'}
+    />
+  );
+}

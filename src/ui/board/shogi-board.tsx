@@ -1,0 +1,278 @@
+'use client';
+
+import { memo } from 'react';
+import { dropOf, fromOf, toOf, type Square } from '@/core/game/move';
+import type { Side } from '@/core/game/ruleset';
+import { fileOf, rankOf, SQUARES } from '@/core/shogi/board-geometry';
+import { HAND_ORDER, pieceOf } from '@/core/shogi/pieces';
+import type { ShogiPosition } from '@/core/shogi/position';
+import { ArrowShape, MARK_COLOURS } from './arrow';
+import type { BoardProps } from './board-props';
+import { ShogiPiece, type PieceStyle } from './shogi-piece';
+
+const CELL = 100;
+const STAND = 132;
+const GAP = 12;
+const RANKS = { kanji: '一二三四五六七八九', letters: 'abcdefghi' } as const;
+
+const Piece = memo(function Piece({
+  piece,
+  x,
+  y,
+  flipped,
+  style,
+}: {
+  piece: number;
+  x: number;
+  y: number;
+  flipped: boolean;
+  style: PieceStyle;
+}) {
+  return (
+    <g transform={`translate(${x} ${y})`} pointerEvents="none">
+      <ShogiPiece piece={piece} flipped={flipped} style={style} />
+    </g>
+  );
+});
+
+/** A shogi board between its two piece stands. */
+export function ShogiBoard({
+  position,
+  flipped,
+  lastMove,
+  arrows = [],
+  marks = [],
+  label,
+  input,
+  style,
+  coordinates,
+}: BoardProps<ShogiPosition> & { style: PieceStyle; coordinates: 'kanji' | 'letters' }) {
+  const column = (square: Square): number => (flipped ? fileOf(square) - 1 : 9 - fileOf(square));
+  const row = (square: Square): number => (flipped ? 9 - rankOf(square) : rankOf(square) - 1);
+  const corner = (square: Square): [number, number] => [column(square) * CELL, row(square) * CELL];
+  const middle = (square: Square): [number, number] => [
+    (column(square) + 0.5) * CELL,
+    (row(square) + 0.5) * CELL,
+  ];
+  const checked = position.inCheck() ? position.kings[position.side] : -1;
+  const shown =
+    lastMove === null
+      ? []
+      : dropOf(lastMove)
+        ? [toOf(lastMove)]
+        : [fromOf(lastMove), toOf(lastMove)];
+  const source = input?.source ?? null;
+  const selected = source && 'square' in source ? source.square : -1;
+  const upper: Side = flipped ? 0 : 1;
+  const hand = (side: Side, x: number) => (
+    <Stand
+      position={position}
+      side={side}
+      x={x}
+      fromBottom={side !== upper}
+      flipped={flipped}
+      style={style}
+      selected={source && 'hand' in source && position.side === side ? source.hand : 0}
+      onHand={position.side === side ? input?.onHand : undefined}
+    />
+  );
+  const width = STAND * 2 + GAP * 2 + 900 + 64;
+  return (
+    <svg
+      className="board"
+      viewBox={`${-STAND - GAP - 4} -34 ${width - 18} 942`}
+      role="img"
+      aria-label={label}
+      data-board="shogi"
+    >
+      <rect width="900" height="900" fill="var(--shogi-board)" />
+      {shown.map((square) => (
+        <rect
+          key={square}
+          className="straw"
+          x={corner(square)[0]}
+          y={corner(square)[1]}
+          width={CELL}
+          height={CELL}
+        />
+      ))}
+      <path
+        d={Array.from(
+          { length: 8 },
+          (_, i) => `M${(i + 1) * CELL} 0v900M0 ${(i + 1) * CELL}h900`,
+        ).join('')}
+        stroke="#22252d"
+        strokeWidth="1.4"
+        opacity="0.75"
+        fill="none"
+      />
+      {[300, 600].flatMap((x) =>
+        [300, 600].map((y) => <circle key={`${x} ${y}`} cx={x} cy={y} r={6} fill="#22252d" />),
+      )}
+      {Array.from({ length: 9 }, (_, index) => (
+        <g key={index} className="coordinate" fontSize="22" textAnchor="middle">
+          <text x={(index + 0.5) * CELL} y={-12}>
+            {flipped ? index + 1 : 9 - index}
+          </text>
+          <text x={917} y={(index + 0.5) * CELL + 8}>
+            {RANKS[coordinates][flipped ? 8 - index : index]}
+          </text>
+        </g>
+      ))}
+      {[...position.board.entries()].map(([square, piece]) =>
+        piece === 0 ? null : (
+          <Piece
+            key={square}
+            piece={piece}
+            x={corner(square)[0]}
+            y={corner(square)[1]}
+            flipped={flipped}
+            style={style}
+          />
+        ),
+      )}
+      {hand(upper, -STAND - GAP)}
+      {hand((1 - upper) as Side, 900 + GAP + 22)}
+      {checked >= 0 && (
+        <circle className="check" cx={middle(checked)[0]} cy={middle(checked)[1]} r={45} />
+      )}
+      {marks.map((mark, index) =>
+        mark.to === undefined ? (
+          <circle
+            key={index}
+            className="ring"
+            cx={middle(mark.square)[0]}
+            cy={middle(mark.square)[1]}
+            r={44}
+            stroke={MARK_COLOURS[mark.colour]}
+          />
+        ) : (
+          <ArrowShape
+            key={index}
+            from={middle(mark.square)}
+            to={middle(mark.to)}
+            colour={MARK_COLOURS[mark.colour]}
+          />
+        ),
+      )}
+      {arrows.map(({ from, to, tone }) => (
+        <ArrowShape
+          key={`${from}-${to}-${tone}`}
+          from={middle(from)}
+          to={middle(to)}
+          colour={`var(--${tone})`}
+        />
+      ))}
+      {selected >= 0 && (
+        <rect
+          className="selected"
+          x={corner(selected)[0] + 3}
+          y={corner(selected)[1] + 3}
+          width={CELL - 6}
+          height={CELL - 6}
+        />
+      )}
+      {input?.targets.map((square) => (
+        <circle
+          key={square}
+          className="target"
+          cx={middle(square)[0]}
+          cy={middle(square)[1]}
+          r={position.board[square] ? 46 : 15}
+          {...(position.board[square] ? { fillOpacity: 0.35 } : {})}
+        />
+      ))}
+      {input &&
+        SQUARES.map((square) => (
+          <rect
+            key={square}
+            className="hit clickable"
+            data-square={square}
+            x={corner(square)[0]}
+            y={corner(square)[1]}
+            width={CELL}
+            height={CELL}
+            onClick={() => input.onSquare(square)}
+          />
+        ))}
+      <rect className="edge" x="-1.5" y="-1.5" width="903" height="903" strokeWidth="3" />
+    </svg>
+  );
+}
+
+/** A side's piece stand: each type once, with its count. */
+function Stand({
+  position,
+  side,
+  x,
+  fromBottom,
+  flipped,
+  style,
+  selected,
+  onHand,
+}: {
+  position: ShogiPosition;
+  side: Side;
+  x: number;
+  fromBottom: boolean;
+  flipped: boolean;
+  style: PieceStyle;
+  selected: number;
+  onHand: ((type: number) => void) | undefined;
+}) {
+  const held = HAND_ORDER.filter((type) => position.hands[side][type]! > 0);
+  const height = 7 * 104 + 16;
+  const top = fromBottom ? 900 - height : 0;
+  const placeOf = (index: number): number =>
+    fromBottom ? top + 8 + (7 - held.length + index) * 104 : top + 8 + index * 104;
+  const listed = fromBottom ? held : held.toReversed();
+  return (
+    <g data-hand={side}>
+      <rect
+        x={x}
+        y={top}
+        width={STAND}
+        height={height}
+        fill="var(--sheet)"
+        stroke="var(--rule)"
+        strokeWidth="2"
+      />
+      {listed.map((type, index) => {
+        const count = position.hands[side][type]!;
+        const y = placeOf(index);
+        return (
+          <g key={type}>
+            <g transform={`translate(${x + 2} ${y})`} pointerEvents="none">
+              <ShogiPiece piece={pieceOf(type, side)} flipped={flipped} style={style} />
+            </g>
+            {count > 1 && (
+              <text
+                x={x + 112}
+                y={fromBottom ? y + 88 : y + 36}
+                fontSize="32"
+                textAnchor="middle"
+                fill="var(--ink)"
+              >
+                {count}
+              </text>
+            )}
+            {selected === type && (
+              <rect className="selected" x={x + 5} y={y + 2} width={STAND - 10} height={98} />
+            )}
+            {onHand && (
+              <rect
+                className="hit clickable"
+                data-hand-piece={type}
+                x={x}
+                y={y}
+                width={STAND}
+                height={102}
+                onClick={() => onHand(type)}
+              />
+            )}
+          </g>
+        );
+      })}
+    </g>
+  );
+}

@@ -1,0 +1,202 @@
+'use client';
+
+import { useEffect, useMemo, useRef } from 'react';
+import { useTranslations } from 'next-intl';
+import Button from 'react-bootstrap/Button';
+import {
+  ArrowDownUp,
+  ChevronBarLeft,
+  ChevronBarRight,
+  ChevronLeft,
+  ChevronRight,
+} from 'react-bootstrap-icons';
+import { dropOf, fromOf, toOf } from '@/core/game/move';
+import type { Side } from '@/core/game/ruleset';
+import type { Arrow } from '../board/board-props';
+import { GameBoard } from '../board/game-board';
+import { clockText } from '../format';
+import { numberText, readLine } from '../move-text';
+import { usePreferences } from '../preferences';
+import { nextAfter } from './desk-keys';
+import { useReview } from './desk-review';
+import { useDesk, useDeskStore } from './desk-store';
+
+/** What is on the board: the game's position, or one of a line that is being followed. */
+function useShown() {
+  const view = useDesk((state) => state.view);
+  const node = useDesk((state) => state.node);
+  const excursion = useDesk((state) => state.excursion);
+  const notation = usePreferences((state) => state.shogiNotation);
+  return useMemo(() => {
+    const position = view.positionOf(node);
+    const move = view.moveTo(node);
+    if (!excursion) return { position, move, line: null };
+    const line = readLine(view.ruleset, position, excursion.codes, move, notation);
+    const last = line[excursion.step - 1];
+    return { position: last?.position ?? position, move: last?.move ?? move, line };
+  }, [view, node, excursion, notation]);
+}
+
+const WHEEL_PAUSE_MS = 45;
+
+export function BoardSide() {
+  const t = useTranslations('desk');
+  const store = useDeskStore();
+  const view = useDesk((state) => state.view);
+  const node = useDesk((state) => state.node);
+  const flipped = useDesk((state) => state.flipped);
+  const excursion = useDesk((state) => state.excursion);
+  const { position, move, line } = useShown();
+  const { review } = useReview();
+  const frame = useRef<HTMLDivElement>(null);
+  const ply = view.plyOf(node);
+  const top: Side = flipped ? 0 : 1;
+
+  useEffect(() => {
+    const element = frame.current;
+    if (!element) return;
+    let last = 0;
+    const onWheel = (event: WheelEvent): void => {
+      event.preventDefault();
+      if (event.timeStamp - last < WHEEL_PAUSE_MS || event.deltaY === 0) return;
+      last = event.timeStamp;
+      store.getState().move(event.deltaY > 0 ? 1 : -1);
+    };
+    element.addEventListener('wheel', onWheel, { passive: false });
+    return () => element.removeEventListener('wheel', onWheel);
+  }, [store]);
+
+  const found = excursion || !view.isMainLine(node) ? null : review?.moves[ply - 1];
+  const arrows: Arrow[] = [];
+  if (found && found.verdict !== 'none' && found.betterLine.length > 0) {
+    const better = view.ruleset.parseCode(found.betterLine[0]!);
+    if (better !== null && dropOf(better) === 0)
+      arrows.push({ from: fromOf(better), to: toOf(better), tone: 'indigo' });
+  }
+  const marks = excursion ? [] : (view.node(node).marks ?? []);
+  const label = t('boardLabel', {
+    position: view.ruleset.write(position),
+    side: t(`sides.${view.ruleset.sides[view.ruleset.side(position)]}`),
+  });
+  return (
+    <section className="board-side" aria-label={t('board')}>
+      <PlayerLine side={top} position={position} ply={ply} />
+      <div className="board-frame" ref={frame}>
+        <GameBoard
+          kind={view.ruleset.kind}
+          position={position}
+          flipped={flipped}
+          lastMove={move}
+          arrows={arrows}
+          marks={marks}
+          label={label}
+        />
+      </div>
+      <PlayerLine side={(1 - top) as Side} position={position} ply={ply} />
+      {excursion && line ? (
+        <div className="line-banner" role="status">
+          <span>
+            {t('inLine', { step: excursion.step, length: line.length })}{' '}
+            {line[excursion.step - 1] && (
+              <strong>
+                {numberText(
+                  view.ruleset,
+                  excursion.step > 1 ? line[excursion.step - 2]!.position : view.positionOf(node),
+                )}{' '}
+                {line[excursion.step - 1]!.text}
+              </strong>
+            )}
+          </span>
+          <Button
+            variant="plain"
+            className="ms-auto"
+            onClick={() => store.getState().leaveExcursion()}
+          >
+            {t('backToGame')}
+          </Button>
+        </div>
+      ) : null}
+      <StepButtons />
+    </section>
+  );
+}
+
+function PlayerLine({ side, position, ply }: { side: Side; position: unknown; ply: number }) {
+  const t = useTranslations('desk');
+  const view = useDesk((state) => state.view);
+  const { ownSide } = useReview();
+  const { name, rating, title, country, team } = view.info.players[side];
+  const colour = view.ruleset.sides[side];
+  const clock = view.clocksAtPly(ply)[side];
+  const balance = view.ruleset
+    .materialBalance(position)
+    .map(({ piece, count }) => ({ piece, count: side === 0 ? count : -count }))
+    .filter(({ count }) => count > 0)
+    .map(({ piece, count }) => (count > 1 ? `${count}${piece}` : piece));
+  const details = [title, rating, country, team, ownSide === side ? t('you') : null].filter(
+    (detail) => detail !== null,
+  );
+  return (
+    <div className="player-line">
+      <span className={`dot ${colour}`} aria-hidden="true" />
+      <span className="name">{name ?? t(`sides.${colour}`)}</span>
+      <span className="visually-hidden">{t(`sides.${colour}`)}</span>
+      <span className="soft text-truncate">{details.join(' · ')}</span>
+      {balance.length > 0 && (
+        <span className="material" title={t('materialTitle')}>
+          {t('material', { pieces: balance.join(' ') })}
+        </span>
+      )}
+      {clock !== null && (
+        <span className="clock" aria-label={t('timeLeft')}>
+          {clockText(clock)}
+        </span>
+      )}
+    </div>
+  );
+}
+
+function StepButtons() {
+  const t = useTranslations('desk');
+  const store = useDeskStore();
+  const { turningPoints, ownErrors } = useReview();
+  const jump = (plies: readonly number[]): void => {
+    const { node, view } = store.getState();
+    const target = nextAfter(plies, view.plyOf(node), 1);
+    if (target !== null) store.getState().goToPly(target);
+  };
+  const plain = [
+    { label: t('toStart'), icon: <ChevronBarLeft />, act: () => store.getState().toStart() },
+    { label: t('back'), icon: <ChevronLeft />, act: () => store.getState().move(-1) },
+    { label: t('forward'), icon: <ChevronRight />, act: () => store.getState().move(1) },
+    { label: t('toEnd'), icon: <ChevronBarRight />, act: () => store.getState().toEnd() },
+  ];
+  return (
+    <div className="step-buttons" role="toolbar" aria-label={t('steps')}>
+      {plain.map(({ label, icon, act }) => (
+        <Button key={label} variant="plain" aria-label={label} title={label} onClick={act}>
+          {icon}
+        </Button>
+      ))}
+      <Button
+        variant="plain"
+        disabled={turningPoints.length === 0}
+        title={t('keys.turningPoint')}
+        onClick={() => jump(turningPoints)}
+      >
+        {t('nextTurningPoint')}
+      </Button>
+      <Button
+        variant="plain"
+        disabled={ownErrors.length === 0}
+        title={t('keys.ownError')}
+        onClick={() => jump(ownErrors)}
+      >
+        {t('nextOwnError')}
+      </Button>
+      <Button variant="plain" title={t('keys.flip')} onClick={() => store.getState().flip()}>
+        <ArrowDownUp aria-hidden="true" /> {t('flip')}
+      </Button>
+    </div>
+  );
+}

@@ -1,0 +1,131 @@
+'use client';
+
+import { useState } from 'react';
+import { useRouter } from 'next/navigation';
+import { useTranslations } from 'next-intl';
+import Button from 'react-bootstrap/Button';
+import Dropdown from 'react-bootstrap/Dropdown';
+import Form from 'react-bootstrap/Form';
+import Modal from 'react-bootstrap/Modal';
+import { formatsFor, lossesIn } from '@/core/notation/formats';
+import { usePreferences } from '../preferences';
+import { useReview } from './desk-review';
+import { useDeskSetup } from './desk-setup';
+import { useDesk } from './desk-store';
+
+/** Taking the game out, the way it is shown, and deleting it. */
+export function DeskMenu() {
+  const t = useTranslations('menu');
+  const { record, ruleset } = useDesk((state) => state.view);
+  const { review } = useReview();
+  const { gameId } = useDeskSetup();
+  const preferences = usePreferences();
+  const [findings, setFindings] = useState(true);
+  const [deleting, setDeleting] = useState(false);
+  const formats = formatsFor(ruleset.kind).filter((format) => format !== 'epd');
+  const href = (format: string, encoding = ''): string =>
+    `/api/games/${gameId}/export?format=${format}&findings=${findings && review ? 1 : 0}${encoding}`;
+  return (
+    <div className="d-flex gap-2 ms-auto">
+      {ruleset.kind === 'shogi' && (
+        <Dropdown>
+          <Dropdown.Toggle variant="plain">{t('display')}</Dropdown.Toggle>
+          <Dropdown.Menu align="end">
+            {(['kanji', 'letters'] as const).map((pieces) => (
+              <Dropdown.Item
+                key={pieces}
+                as="button"
+                active={false}
+                onClick={() => preferences.set({ shogiPieces: pieces })}
+              >
+                {preferences.shogiPieces === pieces ? '● ' : '○ '}
+                {t(`pieces.${pieces}`)}
+              </Dropdown.Item>
+            ))}
+            <Dropdown.Divider />
+            {(['western', 'japanese'] as const).map((notation) => (
+              <Dropdown.Item
+                key={notation}
+                as="button"
+                onClick={() => preferences.set({ shogiNotation: notation })}
+              >
+                {preferences.shogiNotation === notation ? '● ' : '○ '}
+                {t(`notation.${notation}`)}
+              </Dropdown.Item>
+            ))}
+          </Dropdown.Menu>
+        </Dropdown>
+      )}
+      <Dropdown>
+        <Dropdown.Toggle variant="plain">{t('export')}</Dropdown.Toggle>
+        <Dropdown.Menu align="end" style={{ width: '19rem' }}>
+          <div className="px-3 py-1">
+            <Form.Check
+              id="with-findings"
+              label={review ? t('withFindings') : t('noFindings')}
+              checked={findings && review !== null}
+              disabled={review === null}
+              onChange={(event) => setFindings(event.target.checked)}
+            />
+          </div>
+          <Dropdown.Divider />
+          {formats.map((format) => {
+            const losses = lossesIn(record, format);
+            const lacks =
+              review && findings && format === 'csa'
+                ? [...new Set([...losses, 'variations' as const])]
+                : losses;
+            return (
+              <Dropdown.Item key={format} href={href(format)} download className="text-wrap">
+                {t(`formats.${format}`)}
+                {lacks.length > 0 && (
+                  <span className="soft d-block small">
+                    {t('lacks', { what: lacks.map((lack) => t(`lack.${lack}`)).join(', ') })}
+                  </span>
+                )}
+              </Dropdown.Item>
+            );
+          })}
+          {ruleset.kind === 'shogi' && (
+            <Dropdown.Item href={href('kif', '&encoding=sjis')} download>
+              {t('formats.kifShiftJis')}
+            </Dropdown.Item>
+          )}
+        </Dropdown.Menu>
+      </Dropdown>
+      <Button variant="plain" onClick={() => setDeleting(true)}>
+        {t('delete')}
+      </Button>
+      {deleting && <DeleteDialog onClose={() => setDeleting(false)} />}
+    </div>
+  );
+}
+
+function DeleteDialog({ onClose }: { onClose(): void }) {
+  const t = useTranslations('menu');
+  const router = useRouter();
+  const { gameId } = useDeskSetup();
+  const [failed, setFailed] = useState(false);
+  const remove = async (): Promise<void> => {
+    const answer = await fetch(`/api/games/${gameId}`, { method: 'DELETE' }).catch(() => null);
+    if (answer?.ok) router.push('/');
+    else setFailed(true);
+  };
+  return (
+    <Modal show centered onHide={onClose} aria-labelledby="delete-title">
+      <Modal.Body>
+        <h2 id="delete-title">{t('deleteTitle')}</h2>
+        <p>{t('deleteText')}</p>
+        {failed && <p role="alert">{t('deleteFailed')}</p>}
+        <div className="d-flex gap-2 justify-content-end">
+          <Button variant="plain" onClick={onClose}>
+            {t('keep')}
+          </Button>
+          <Button variant="seal" onClick={() => void remove()}>
+            {t('delete')}
+          </Button>
+        </div>
+      </Modal.Body>
+    </Modal>
+  );
+}

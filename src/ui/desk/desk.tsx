@@ -1,0 +1,119 @@
+'use client';
+
+import { useEffect, useMemo, useState } from 'react';
+import { useTranslations } from 'next-intl';
+import { fromJson, type RecordJson } from '@/core/game/serial';
+import type { Side } from '@/core/game/ruleset';
+import { ROOT } from '@/core/game/tree';
+import { moveText, numberText } from '../move-text';
+import { usePreferences } from '../preferences';
+import { BoardSide } from './board-side';
+import { Course } from './course';
+import { useDeskKeys } from './desk-keys';
+import { DeskMenu } from './desk-menu';
+import { ReviewProvider, useReview, useSweepReview, type SweepAnswer } from './desk-review';
+import { SetupProvider, type DeskSetup } from './desk-setup';
+import { createDeskStore, DeskProvider, useDesk, useDeskStore } from './desk-store';
+import { GameCard } from './game-card';
+import { GameView } from './game-view';
+import { LinesCard } from './lines-card';
+import { ReviewCard } from './review-card';
+import { Sheet } from './sheet';
+import { signsOf } from './sign';
+import { signOfNag } from '@/core/review/verdict';
+
+export interface DeskProps {
+  setup: DeskSetup;
+  game: RecordJson;
+  /** The node to open at, from the address. */
+  node: number;
+  ownSide: Side | null;
+  initial: SweepAnswer;
+}
+
+/** The workspace for one game. */
+export function Desk({ setup, game, node, ownSide, initial }: DeskProps) {
+  const view = useMemo(() => new GameView(fromJson(game, { legality: 'trusted' })), [game]);
+  const [store] = useState(() => createDeskStore(view, node, ownSide === 1));
+  const review = useSweepReview(setup.gameId, view, ownSide, initial);
+  return (
+    <SetupProvider value={setup}>
+      <DeskProvider value={store}>
+        <ReviewProvider value={review}>
+          <main className="desk" id="main">
+            <BoardSide />
+            <SheetSide />
+            <Cards />
+            <Course />
+            <Attendance />
+          </main>
+        </ReviewProvider>
+      </DeskProvider>
+    </SetupProvider>
+  );
+}
+
+function SheetSide() {
+  const t = useTranslations('sheet');
+  return (
+    <section className="sheet-side" aria-label={t('title')}>
+      <header className="d-flex align-items-center mb-1 gap-2">
+        <h2 className="m-0">{t('title')}</h2>
+        <DeskMenu />
+      </header>
+      <Sheet />
+    </section>
+  );
+}
+
+function Cards() {
+  const t = useTranslations('desk');
+  return (
+    <section className="cards" aria-label={t('cards')}>
+      <LinesCard />
+      <ReviewCard />
+      <GameCard />
+    </section>
+  );
+}
+
+const ADDRESS_PAUSE_MS = 250;
+
+/** Keeps the address in step, answers to keys, and tells those who listen what is on the board. */
+function Attendance() {
+  const t = useTranslations('desk');
+  useDeskKeys();
+  const store = useDeskStore();
+  const node = useDesk((state) => state.node);
+  const view = useDesk((state) => state.view);
+  const notation = usePreferences((state) => state.shogiNotation);
+  const { review } = useReview();
+  useEffect(() => {
+    let timer: ReturnType<typeof setTimeout> | null = null;
+    const stop = store.subscribe((now, before) => {
+      if (now.node === before.node) return;
+      if (timer) clearTimeout(timer);
+      timer = setTimeout(() => {
+        const url = new URL(window.location.href);
+        if (now.node === ROOT) url.searchParams.delete('node');
+        else url.searchParams.set('node', String(now.node));
+        window.history.replaceState(null, '', url);
+      }, ADDRESS_PAUSE_MS);
+    });
+    return () => {
+      stop();
+      if (timer) clearTimeout(timer);
+    };
+  }, [store]);
+  const current = view.node(node);
+  const before = current.parent === null ? null : view.positionOf(current.parent);
+  const verdict = view.isMainLine(node) ? review?.moves[view.plyOf(node) - 1]?.verdict : undefined;
+  const signs = signsOf(current.symbols, verdict).map(signOfNag).join(' ');
+  return (
+    <div className="visually-hidden" aria-live="polite">
+      {before === null
+        ? t('atStart')
+        : `${numberText(view.ruleset, before)} ${moveText(view.ruleset, before, current.move, view.moveTo(current.parent!), notation)} ${signs}`}
+    </div>
+  );
+}

@@ -1,0 +1,80 @@
+'use client';
+
+import { useTranslations } from 'next-intl';
+import { useDeskSetup } from './desk-setup';
+import { useDesk } from './desk-store';
+
+/** Tags that the Desk shows in its own places. */
+const SHOWN_ELSEWHERE = new Set([
+  'White',
+  'Black',
+  'WhiteElo',
+  'BlackElo',
+  'WhiteTitle',
+  'BlackTitle',
+  'WhiteCountry',
+  'BlackCountry',
+  'WhiteTeam',
+  'BlackTeam',
+  'Event',
+  'Site',
+  'Round',
+  'Date',
+  'Time',
+  'UTCDate',
+  'UTCTime',
+  'TimeControl',
+  'Termination',
+  'Rated',
+]);
+
+/** What is known of the game besides its moves. */
+export function GameCard() {
+  const t = useTranslations('gameCard');
+  const { info, record, line } = useDesk((state) => state.view);
+  const { source } = useDeskSetup();
+  const rated = info.rated === null ? null : t(info.rated ? 'rated' : 'casual');
+  const facts: [string, string | null][] = [
+    [
+      t('event'),
+      [info.event, info.round && t('round', { round: info.round })].filter(Boolean).join(', ') ||
+        null,
+    ],
+    [t('site'), info.site],
+    [t('date'), [info.date, info.time].filter(Boolean).join(' ') || null],
+    [t('timeControl'), [info.timeControlText, rated].filter(Boolean).join(' · ') || null],
+    [t('handicap'), info.handicap],
+    [
+      t('result'),
+      info.end
+        ? `${info.result} (${t(`ends.${info.end.replace(/[ -]/g, '')}` as 'ends.time')})`
+        : info.result,
+    ],
+    [t('moves'), String(line.length)],
+    [t('source'), info.source ?? source],
+  ];
+  const others = record.tags.filter(({ name }) => !SHOWN_ELSEWHERE.has(name));
+  return (
+    <section className="card-box" aria-label={t('title')}>
+      <header>
+        <h2 className="m-0">{t('title')}</h2>
+      </header>
+      <dl className="facts">
+        {facts.map(([name, value]) =>
+          value === null ? null : (
+            <div key={name} className="d-contents">
+              <dt>{name}</dt>
+              <dd>{value}</dd>
+            </div>
+          ),
+        )}
+        {others.map(({ name, value }, index) => (
+          <div key={`${name}-${index}`} className="d-contents">
+            <dt>{name}</dt>
+            <dd className="text-break">{value}</dd>
+          </div>
+        ))}
+      </dl>
+    </section>
+  );
+}

@@ -1,0 +1,92 @@
+import { timesAlong, type MoveTime } from '@/core/game/clock';
+import { gameInfo, type GameInfo } from '@/core/game/info';
+import type { Move } from '@/core/game/move';
+import type { GameRecord } from '@/core/game/record';
+import type { Ruleset, Side } from '@/core/game/ruleset';
+import { mainLine, nodeOf, pathTo, ROOT, type GameNode, type NodeId } from '@/core/game/tree';
+import { rulesetOf } from '@/core/rulesets';
+
+/** A game with what the Desk keeps asking of it, worked out once. */
+export class GameView {
+  readonly ruleset: Ruleset;
+  readonly info: GameInfo;
+  /** Main line without the root; the node of ply n is at n − 1. */
+  readonly line: readonly GameNode[];
+  readonly firstSide: Side;
+  private readonly positions = new Map<NodeId, unknown>();
+  private readonly plies: ReadonlyMap<NodeId, number>;
+  private readonly times: readonly MoveTime[];
+
+  constructor(readonly record: GameRecord) {
+    this.ruleset = rulesetOf(record.tree.kind);
+    this.info = gameInfo(record);
+    this.line = mainLine(record.tree);
+    this.plies = new Map([
+      [ROOT, 0],
+      ...this.line.map(({ id }, index) => [id, index + 1] as const),
+    ]);
+    this.firstSide = this.ruleset.side(this.positionOf(ROOT));
+    this.times = timesAlong(this.line, this.firstSide, this.info.timeControl);
+  }
+
+  positionOf(id: NodeId): unknown {
+    const known = this.positions.get(id);
+    if (known !== undefined) return known;
+    const { tree } = this.record;
+    let position: unknown = this.positions.get(ROOT) ?? this.ruleset.start(tree.start);
+    this.positions.set(ROOT, position);
+    for (const node of pathTo(tree, id)) {
+      const next = this.positions.get(node.id) ?? this.ruleset.play(position, node.move);
+      this.positions.set(node.id, next);
+      position = next;
+    }
+    return position;
+  }
+
+  node(id: NodeId): GameNode {
+    return nodeOf(this.record.tree, id);
+  }
+
+  has(id: NodeId): boolean {
+    return this.record.tree.nodes.has(id);
+  }
+
+  /** Ply of a main-line node, or of the main-line node that its variation leaves from. */
+  plyOf(id: NodeId): number {
+    for (let node = this.node(id); ; node = this.node(node.parent!)) {
+      const ply = this.plies.get(node.id);
+      if (ply !== undefined) return ply;
+    }
+  }
+
+  isMainLine(id: NodeId): boolean {
+    return this.plies.has(id);
+  }
+
+  nodeAtPly(ply: number): NodeId {
+    return ply <= 0 ? ROOT : this.line[Math.min(ply, this.line.length) - 1]!.id;
+  }
+
+  timeAtPly(ply: number): MoveTime | null {
+    return this.times[ply - 1] ?? null;
+  }
+
+  /** Milliseconds left on each side's clock after a ply, where known. */
+  clocksAtPly(ply: number): [number | null, number | null] {
+    const clocks: [number | null, number | null] = [null, null];
+    const stage = this.info.timeControl?.stages[0];
+    if (stage) clocks.fill(stage.base * 1000);
+    for (let index = 0; index < ply; index++) {
+      const side = ((this.firstSide + index) % 2) as Side;
+      const { left } = this.times[index] ?? { left: null };
+      clocks[side] = left;
+    }
+    return clocks;
+  }
+
+  /** The move that led to the node, or null at the root. */
+  moveTo(id: NodeId): Move | null {
+    const node = this.node(id);
+    return node.parent === null ? null : node.move;
+  }
+}

@@ -1,0 +1,80 @@
+'use client';
+
+import { useTranslations } from 'next-intl';
+import type { Side } from '@/core/game/ruleset';
+import type { Verdict } from '@/core/review/verdict';
+import { useReview } from './desk-review';
+import { useDesk } from './desk-store';
+import { Sign } from './sign';
+import { SweepControl } from './sweep-control';
+
+const COUNTED: { verdict: Verdict; nag: number }[] = [
+  { verdict: 'inaccuracy', nag: 6 },
+  { verdict: 'mistake', nag: 2 },
+  { verdict: 'blunder', nag: 4 },
+];
+
+/** How well each side played, and the sweep that says so. */
+export function ReviewCard() {
+  const t = useTranslations('review');
+  const view = useDesk((state) => state.view);
+  const { review, sweep, turningPoints } = useReview();
+  const count = (side: Side, verdict: Verdict): number =>
+    review?.moves.filter((found) => found?.side === side && found.verdict === verdict).length ?? 0;
+  return (
+    <section className="card-box" aria-label={t('title')}>
+      <header>
+        <h2 className="m-0">{t('title')}</h2>
+        {review && (
+          <span className="state">
+            {t('state', { settings: sweep?.settings ?? '', turningPoints: turningPoints.length })}
+          </span>
+        )}
+      </header>
+      {review && (
+        <table className="accuracy-table mb-2">
+          <thead>
+            <tr>
+              <th>
+                <span className="visually-hidden">{t('player')}</span>
+              </th>
+              <th>{t('accuracy')}</th>
+              <th>{t('meanLoss')}</th>
+              {COUNTED.map(({ verdict, nag }) => (
+                <th key={verdict} title={t(`verdicts.${verdict as 'blunder'}`)}>
+                  <Sign nag={nag} />
+                  <span className="visually-hidden">{t(`verdicts.${verdict as 'blunder'}`)}</span>
+                </th>
+              ))}
+              <th>{t('moves')}</th>
+            </tr>
+          </thead>
+          <tbody>
+            {([0, 1] as const).map((side) => {
+              const { value, moves, meanLoss } = review.accuracy[side];
+              const colour = view.ruleset.sides[side];
+              return (
+                <tr key={side} style={moves < 10 ? { opacity: 0.75 } : undefined}>
+                  <td>{view.info.players[side].name ?? t(`sides.${colour}`)}</td>
+                  <td>
+                    <strong>{value === null ? '–' : value.toFixed(1)}</strong>
+                  </td>
+                  <td>{meanLoss === null ? '–' : meanLoss.toFixed(1)}</td>
+                  {COUNTED.map(({ verdict }) => (
+                    <td key={verdict}>{count(side, verdict)}</td>
+                  ))}
+                  <td>{moves}</td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      )}
+      {review && review.accuracy.some(({ moves }) => moves > 0 && moves < 10) && (
+        <p className="soft small mb-2">{t('fewMoves')}</p>
+      )}
+      {!review && <p className="soft mb-2">{t('empty')}</p>}
+      <SweepControl />
+    </section>
+  );
+}

@@ -1,0 +1,461 @@
+'use client';
+
+import { useMemo, useState } from 'react';
+import { useRouter } from 'next/navigation';
+import { useTranslations } from 'next-intl';
+import { zodResolver } from '@hookform/resolvers/zod';
+import { useForm } from 'react-hook-form';
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import { z } from 'zod';
+import type { Move } from '@/core/game/move';
+import { tagNameOf } from '@/core/game/info';
+import type { Tag } from '@/core/game/record';
+import { RESULTS } from '@/core/game/result';
+import { PositionError, type GameKind } from '@/core/game/ruleset';
+import { toJson } from '@/core/game/serial';
+import { ROOT, TreeBuilder } from '@/core/game/tree';
+import { readClock } from '@/core/notation/comment-commands';
+import { readMoveText } from '@/core/notation/read-move-text';
+import { rulesetOf } from '@/core/rulesets';
+import { HANDICAPS } from '@/core/shogi/handicaps';
+import { GameBoard } from '../board/game-board';
+import { useMoveInput } from '../board/use-move-input';
+import { moveText } from '../move-text';
+import { usePreferences } from '../preferences';
+
+const headerSchema = z.object({
+  first: z.string().trim().max(100),
+  second: z.string().trim().max(100),
+  firstRating: z
+    .string()
+    .trim()
+    .regex(/^\d{0,4}$/),
+  secondRating: z
+    .string()
+    .trim()
+    .regex(/^\d{0,4}$/),
+  event: z.string().trim().max(200),
+  round: z.string().trim().max(20),
+  date: z
+    .string()
+    .trim()
+    .regex(/^(\d{4}(-\d\d(-\d\d)?)?)?$/),
+  timeControl: z.string().trim().max(60),
+  result: z.enum(RESULTS),
+});
+type Header = z.infer<typeof headerSchema>;
+
+interface Entered {
+  move: Move;
+  /** Milliseconds spent, where the score sheet has them. */
+  spent: number | null;
+}
+
+const EMPTY: Header = {
+  first: '',
+  second: '',
+  firstRating: '',
+  secondRating: '',
+  event: '',
+  round: '',
+  date: '',
+  timeControl: '',
+  result: '*',
+};
+
+/** A game entered by hand from a paper score sheet: on the board or by typing moves. */
+export function Entry() {
+  const t = useTranslations('entry');
+  const say = useTranslations('problem');
+  const router = useRouter();
+  const [kind, setKind] = useState<GameKind>('chess');
+  const [start, setStart] = useState(rulesetOf('chess').startText);
+  const [moves, setMoves] = useState<readonly Entered[]>([]);
+  const [taken, setTaken] = useState<readonly Entered[]>([]);
+  const [choices, setChoices] = useState<Move[]>([]);
+  const [flipped, setFlipped] = useState(false);
+  const [failure, setFailure] = useState<string | null>(null);
+  const notation = usePreferences((state) => state.shogiNotation);
+  const form = useForm<Header>({ resolver: zodResolver(headerSchema), defaultValues: EMPTY });
+  const ruleset = rulesetOf(kind);
+  const positions = useMemo(() => {
+    const along = [ruleset.start(start)];
+    for (const { move } of moves) along.push(ruleset.play(along.at(-1), move));
+    return along;
+  }, [ruleset, start, moves]);
+  const position = positions.at(-1);
+
+  const play = (move: Move, spent: number | null = null): void => {
+    setChoices([]);
+    setTaken([]);
+    setMoves([...moves, { move, spent }]);
+  };
+  const input = useMoveInput(ruleset, position, (fitting) =>
+    fitting.length === 1 ? play(fitting[0]!) : setChoices(fitting),
+  );
+  const takeBack = (): void => {
+    setChoices([]);
+    setTaken([...taken, ...moves.slice(-1)]);
+    setMoves(moves.slice(0, -1));
+  };
+  const redo = (): void => {
+    setMoves([...moves, ...taken.slice(-1)]);
+    setTaken(taken.slice(0, -1));
+  };
+  const restart = (next: GameKind, setup: string): void => {
+    setKind(next);
+    setStart(setup);
+    setMoves([]);
+    setTaken([]);
+    setChoices([]);
+  };
+
+  const save = async (header: Header): Promise<void> => {
+    setFailure(null);
+    const tree = new TreeBuilder(kind, start);
+    let node = ROOT;
+    for (const { move, spent } of moves) {
+      node = tree.add(node, move);
+      if (spent !== null) tree.node(node).spent = spent;
+    }
+    const record = toJson({
+      tree: tree.build(),
+      tags: tagsOf(kind, header),
+      result: header.result,
+      end: null,
+    });
+    const answer = await fetch('/api/games', {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify(record),
+    }).catch(() => null);
+    if (!answer?.ok) return setFailure(t('notSaved'));
+    const { id } = (await answer.json()) as { id: number };
+    router.push(`/games/${id}`);
+  };
+
+  const texts = moves.map(({ move }, index) =>
+    moveText(ruleset, positions[index], move, moves[index - 1]?.move ?? null, notation),
+  );
+  const [first, second] = ruleset.sides;
+  return (
+    <div className="entry">
+      <section aria-label={t('board')}>
+        <div className="board-frame" style={{ maxHeight: 540 }}>
+          <GameBoard
+            kind={kind}
+            position={position}
+            flipped={flipped}
+            lastMove={moves.at(-1)?.move ?? null}
+            label={t('boardLabel', { position: ruleset.write(position) })}
+            input={input}
+          />
+        </div>
+        {choices.length > 0 && (
+          <div className="line-banner" role="group" aria-label={t('choose')}>
+            {t('choose')}
+            {choices.map((move) => (
+              <Button
+                key={move}
+                variant="plain"
+                autoFocus={move === choices[0]}
+                onClick={() => play(move)}
+              >
+                {moveText(ruleset, position, move, moves.at(-1)?.move ?? null, notation)}
+              </Button>
+            ))}
+          </div>
+        )}
+        <MoveField
+          key={kind}
+          read={(text) => readMoveText(ruleset, position, text)}
+          onMove={play}
+          complain={(reading, text) =>
+            say(`move.${reading.problem}`, {
+              move: text,
+              number: String(ruleset.moveNumber(position)),
+              position: ruleset.write(position),
+              nearby: reading.nearby.join(', '),
+            })
+          }
+        />
+        <div className="step-buttons">
+          <Button variant="plain" disabled={moves.length === 0} onClick={takeBack}>
+            {t('takeBack')}
+          </Button>
+          <Button variant="plain" disabled={taken.length === 0} onClick={redo}>
+            {t('redo')}
+          </Button>
+          <Button variant="plain" onClick={() => setFlipped(!flipped)}>
+            {t('flip')}
+          </Button>
+        </div>
+      </section>
+      <section className="d-flex flex-column gap-3">
+        <div className="d-flex gap-3 flex-wrap align-items-end">
+          <label>
+            <span className="form-label d-block">{t('game')}</span>
+            <Form.Select
+              value={kind}
+              disabled={moves.length > 0}
+              onChange={(event) => {
+                const next = event.target.value as GameKind;
+                restart(next, rulesetOf(next).startText);
+              }}
+            >
+              <option value="chess">{t('chess')}</option>
+              <option value="shogi">{t('shogi')}</option>
+            </Form.Select>
+          </label>
+          {kind === 'shogi' && (
+            <label>
+              <span className="form-label d-block">{t('handicap')}</span>
+              <Form.Select
+                value={start}
+                disabled={moves.length > 0}
+                onChange={(event) => restart('shogi', event.target.value)}
+              >
+                {HANDICAPS.map(({ name, sfen }) => (
+                  <option key={name} value={sfen}>
+                    {t(`handicaps.${name}` as 'handicaps.even')}
+                  </option>
+                ))}
+              </Form.Select>
+            </label>
+          )}
+          <StartField
+            kind={kind}
+            disabled={moves.length > 0}
+            onStart={(text) => {
+              try {
+                restart(kind, ruleset.write(ruleset.start(text)));
+                return null;
+              } catch (error) {
+                return error instanceof PositionError
+                  ? say(error.code as 'file.empty', error.params)
+                  : String(error);
+              }
+            }}
+          />
+        </div>
+        <form className="row g-2" onSubmit={(event) => void form.handleSubmit(save)(event)}>
+          <Field form={form} name="first" label={t(`sides.${first}`)} className="col-8 col-md-4" />
+          <Field form={form} name="firstRating" label={t('rating')} className="col-4 col-md-2" />
+          <Field
+            form={form}
+            name="second"
+            label={t(`sides.${second}`)}
+            className="col-8 col-md-4"
+          />
+          <Field form={form} name="secondRating" label={t('rating')} className="col-4 col-md-2" />
+          <Field form={form} name="event" label={t('event')} className="col-8 col-md-4" />
+          <Field form={form} name="round" label={t('round')} className="col-4 col-md-2" />
+          <Field
+            form={form}
+            name="date"
+            label={t('date')}
+            className="col-6 col-md-3"
+            placeholder="2026-03-14"
+          />
+          <Field
+            form={form}
+            name="timeControl"
+            label={t('timeControl')}
+            className="col-6 col-md-3"
+            placeholder={kind === 'chess' ? '5400+30' : '1時間+60秒'}
+          />
+          <div className="col-6 col-md-3">
+            <label className="form-label" htmlFor="result">
+              {t('result')}
+            </label>
+            <select id="result" className="form-select" {...form.register('result')}>
+              {RESULTS.map((result) => (
+                <option key={result} value={result}>
+                  {result === '*' ? t('unfinished') : result}
+                </option>
+              ))}
+            </select>
+          </div>
+          <div className="col-12 d-flex gap-2 align-items-center">
+            <Button
+              type="submit"
+              variant="seal"
+              disabled={moves.length === 0 || form.formState.isSubmitting}
+            >
+              {t('save')}
+            </Button>
+            <span className="soft">
+              {moves.length === 0 ? t('saveHint') : t('entered', { moves: moves.length })}
+            </span>
+            {failure && <span role="alert">{failure}</span>}
+          </div>
+        </form>
+        <div
+          className="quiet-box"
+          aria-live="polite"
+          aria-label={t('moves')}
+          data-testid="entered-moves"
+        >
+          {texts.length === 0 ? (
+            <span className="soft">{t('howTo')}</span>
+          ) : (
+            texts.map((text, index) => {
+              const numbered =
+                ruleset.numbering === 'ply' || ruleset.side(positions[index]) === 0 || index === 0;
+              return (
+                <span key={index}>
+                  {numbered && (
+                    <span className="soft">{ruleset.moveNumber(positions[index])}. </span>
+                  )}
+                  {text}{' '}
+                </span>
+              );
+            })
+          )}
+        </div>
+      </section>
+    </div>
+  );
+}
+
+type Reading = ReturnType<typeof readMoveText>;
+
+/** A move typed in, with the time spent behind it if the sheet has it: `Nf3`, `Nf3 2:15`. */
+function MoveField({
+  read,
+  onMove,
+  complain,
+}: {
+  read(text: string): Reading;
+  onMove(move: Move, spent: number | null): void;
+  complain(reading: Extract<Reading, { problem: string }>, text: string): string;
+}) {
+  const t = useTranslations('entry');
+  const [text, setText] = useState('');
+  const [problem, setProblem] = useState<string | null>(null);
+  const enter = (): void => {
+    const match = /^(.*?)(?:\s+(\d+:\d{2}(?::\d{2})?))?$/.exec(text.trim())!;
+    if (match[1] === '') return;
+    const reading = read(match[1]!);
+    if ('problem' in reading) return setProblem(complain(reading, match[1]!));
+    setProblem(null);
+    setText('');
+    onMove(reading.move, match[2] ? readClock(match[2]) : null);
+  };
+  return (
+    <form
+      className="mt-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        enter();
+      }}
+    >
+      <div className="d-flex gap-2">
+        <Form.Control
+          value={text}
+          autoFocus
+          aria-label={t('move')}
+          placeholder={t('movePlaceholder')}
+          aria-invalid={problem !== null}
+          onChange={(event) => setText(event.target.value)}
+        />
+        <Button type="submit" variant="plain">
+          {t('enterMove')}
+        </Button>
+      </div>
+      {problem && (
+        <p role="alert" className="mt-1 mb-0 small text-break">
+          {problem}
+        </p>
+      )}
+    </form>
+  );
+}
+
+function StartField({
+  kind,
+  disabled,
+  onStart,
+}: {
+  kind: GameKind;
+  disabled: boolean;
+  onStart(text: string): string | null;
+}) {
+  const t = useTranslations('entry');
+  const [problem, setProblem] = useState<string | null>(null);
+  return (
+    <label className="flex-grow-1">
+      <span className="form-label d-block">
+        {t('start', { format: kind === 'chess' ? 'FEN' : 'SFEN' })}
+      </span>
+      <Form.Control
+        disabled={disabled}
+        placeholder={t('ordinary')}
+        onChange={(event) => {
+          const text = event.target.value.trim();
+          setProblem(text === '' ? onStart(rulesetOf(kind).startText) : onStart(text));
+        }}
+      />
+      {problem && (
+        <span role="alert" className="small">
+          {problem}
+        </span>
+      )}
+    </label>
+  );
+}
+
+function Field({
+  form,
+  name,
+  label,
+  className,
+  placeholder,
+}: {
+  form: ReturnType<typeof useForm<Header>>;
+  name: keyof Header;
+  label: string;
+  className: string;
+  placeholder?: string;
+}) {
+  const t = useTranslations('entry');
+  const invalid = form.formState.errors[name] !== undefined;
+  return (
+    <div className={className}>
+      <label className="form-label" htmlFor={name}>
+        {label}
+      </label>
+      <input
+        id={name}
+        className="form-control"
+        placeholder={placeholder}
+        aria-invalid={invalid}
+        {...form.register(name)}
+      />
+      {invalid && (
+        <span role="alert" className="small">
+          {t(`invalid.${name === 'date' ? 'date' : name.endsWith('Rating') ? 'rating' : 'text'}`)}
+        </span>
+      )}
+    </div>
+  );
+}
+
+function tagsOf(kind: GameKind, header: Header): Tag[] {
+  const { sides } = rulesetOf(kind);
+  const values: [string, string][] = [
+    ['Event', header.event],
+    [
+      'Date',
+      header.date === '' ? '' : header.date.split('-').concat('??', '??').slice(0, 3).join('.'),
+    ],
+    ['Round', header.round],
+    [tagNameOf(sides[0]), header.first],
+    [tagNameOf(sides[1]), header.second],
+    [`${tagNameOf(sides[0])}Elo`, header.firstRating],
+    [`${tagNameOf(sides[1])}Elo`, header.secondRating],
+    ['TimeControl', header.timeControl],
+  ];
+  return values.filter(([, value]) => value !== '').map(([name, value]) => ({ name, value }));
+}

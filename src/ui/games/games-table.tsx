@@ -1,0 +1,58 @@
+import Link from 'next/link';
+import { getTranslations } from 'next-intl/server';
+import type { GameSummary } from '@/server/games';
+
+/** A plain list of games; each opens its Desk. */
+export async function GamesTable({ games, own }: { games: readonly GameSummary[]; own: string }) {
+  const t = await getTranslations('games');
+  const player = (game: GameSummary, side: 0 | 1) => {
+    const name = game.players[side] ?? '?';
+    const won = game.result === (side === 0 ? '1-0' : '0-1');
+    return (
+      <span className={won ? 'won' : undefined}>
+        {name}
+        {game.ratings[side] !== null && <span className="soft"> {game.ratings[side]}</span>}
+        {name === own && <span className="visually-hidden"> ({t('you')})</span>}
+      </span>
+    );
+  };
+  return (
+    <div className="table-responsive quiet-box p-0">
+      <table className="table table-hover games-table">
+        <thead>
+          <tr>
+            <th>{t('date')}</th>
+            <th>{t('game')}</th>
+            <th>{t('players')}</th>
+            <th>{t('result')}</th>
+            <th>{t('event')}</th>
+            <th className="text-end">{t('moves')}</th>
+          </tr>
+        </thead>
+        <tbody>
+          {games.map((game) => (
+            <tr key={game.id}>
+              <td>{game.date ?? '–'}</td>
+              <td className="soft">{t(game.kind)}</td>
+              <td className="wide">
+                <Link href={`/games/${game.id}`}>
+                  {player(game, 0)} – {player(game, 1)}
+                </Link>
+              </td>
+              <td>{game.result === '1/2-1/2' ? '½–½' : game.result.replace('-', '–')}</td>
+              <td className="wide">
+                {game.event ?? '–'}
+                {game.round && <span className="soft"> {t('round', { round: game.round })}</span>}
+                {game.timeControl && <span className="soft"> · {game.timeControl}</span>}
+                {game.handicap && <span className="soft"> · {game.handicap}</span>}
+              </td>
+              <td className="text-end">
+                {game.kind === 'chess' ? Math.ceil(game.plies / 2) : game.plies}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}

@@ -1,0 +1,265 @@
+'use client';
+
+import { useCallback, useRef, useState, type DragEvent } from 'react';
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useQueries, useQueryClient } from '@tanstack/react-query';
+import { useTranslations } from 'next-intl';
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import type { Problem } from '@/core/game/problem';
+import { useServerEvents } from '../server-events';
+
+interface ImportStatus {
+  id: number;
+  name: string;
+  state: 'queued' | 'running' | 'done' | 'cancelled' | 'failed';
+  read: number;
+  kept: number;
+  duplicates: number;
+  failed: number;
+  problems: Problem[];
+  gameIds: number[];
+}
+
+/** A file of this visit: sent with what it was, so that it can be sent again as copies. */
+interface Sent {
+  id: number;
+  body: Blob;
+  name: string;
+}
+
+type Refusal = { name: string; code: string; most?: number };
+
+const isOpen = (status: ImportStatus | undefined): boolean =>
+  status === undefined || status.state === 'queued' || status.state === 'running';
+
+/** Takes games in by drop, choice or paste, and tells what became of each. */
+export function ImportPanel({ hasGames }: { hasGames: boolean }) {
+  const t = useTranslations('import');
+  const router = useRouter();
+  const client = useQueryClient();
+  const [sent, setSent] = useState<Sent[]>([]);
+  const [refusals, setRefusals] = useState<Refusal[]>([]);
+  const [over, setOver] = useState(false);
+  const [pasting, setPasting] = useState(false);
+  const chooser = useRef<HTMLInputElement>(null);
+  const opened = useRef(new Set<number>());
+
+  const send = useCallback(async (name: string, body: Blob, copies = false) => {
+    const query = new URLSearchParams({ name, ...(copies ? { copies: '1' } : {}) });
+    const answer = await fetch(`/api/imports?${query}`, { method: 'POST', body }).catch(() => null);
+    const json = (await answer?.json().catch(() => null)) as
+      { id: number } | { error: string; detail?: number } | null;
+    if (answer?.ok && json && 'id' in json)
+      setSent((before) => [{ id: json.id, body, name }, ...before]);
+    else
+      setRefusals((before) => [
+        {
+          name,
+          code: json && 'error' in json ? json.error : 'unreachable',
+          most: json && 'detail' in json ? (json.detail ?? 0) : 0,
+        },
+        ...before,
+      ]);
+  }, []);
+
+  const sendFiles = async (files: Iterable<File>): Promise<void> => {
+    for (const file of files) await send(file.name, file);
+  };
+
+  const results = useQueries({
+    queries: sent.map(({ id }) => ({
+      queryKey: ['import', id],
+      queryFn: async (): Promise<ImportStatus> => {
+        const status = (await (await fetch(`/api/imports/${id}`)).json()) as ImportStatus;
+        if (!isOpen(status) && !opened.current.has(id)) {
+          opened.current.add(id);
+          const [only] = status.gameIds;
+          if (status.kept === 1 && status.read === 1 && only !== undefined)
+            router.push(`/games/${only}`);
+          else router.refresh();
+        }
+        return status;
+      },
+    })),
+  });
+  useServerEvents(
+    (event) => {
+      if (event.type === 'import')
+        void client.invalidateQueries({ queryKey: ['import', event.id] });
+    },
+    () => void client.invalidateQueries({ queryKey: ['import'] }),
+  );
+
+  const onDrop = (event: DragEvent): void => {
+    event.preventDefault();
+    setOver(false);
+    const { files } = event.dataTransfer;
+    if (files.length > 0) void sendFiles(files);
+    else {
+      const text = event.dataTransfer.getData('text/plain');
+      if (text) void send(t('pasted'), new Blob([text]));
+    }
+  };
+  return (
+    <section aria-label={t('title')}>
+      <div
+        className={over ? 'drop over' : 'drop'}
+        onDragOver={(event) => {
+          event.preventDefault();
+          setOver(true);
+        }}
+        onDragLeave={() => setOver(false)}
+        onDrop={onDrop}
+        onPaste={(event) => {
+          const text = event.clipboardData.getData('text/plain');
+          if (pasting || !text) return;
+          event.preventDefault();
+          void send(t('pasted'), new Blob([text]));
+        }}
+      >
+        <strong>{hasGames ? t('drop') : t('dropFirst')}</strong>
+        <span className="soft">{t('formats')}</span>
+        <div className="d-flex gap-2 ms-auto">
+          <Button variant="seal" onClick={() => chooser.current?.click()}>
+            {t('choose')}
+          </Button>
+          <Button variant="plain" aria-expanded={pasting} onClick={() => setPasting(!pasting)}>
+            {t('paste')}
+          </Button>
+        </div>
+        <input
+          ref={chooser}
+          type="file"
+          hidden
+          multiple
+          accept=".pgn,.epd,.fen,.kif,.kifu,.ki2,.ki2u,.csa,.sfen,.usi,.txt"
+          aria-label={t('choose')}
+          onChange={(event) => {
+            void sendFiles(event.target.files ?? []);
+            event.target.value = '';
+          }}
+        />
+        {pasting && (
+          <PasteForm
+            onSend={(text) => {
+              setPasting(false);
+              void send(t('pasted'), new Blob([text]));
+            }}
+          />
+        )}
+      </div>
+      {refusals.map(({ name, code, most }, index) => (
+        <p key={index} role="alert" className="quiet-box mt-2 mb-0">
+          <strong>{name}</strong>:{' '}
+          {code === 'tooLarge' ? t('tooLarge', { most: most ?? 0 }) : t('unreachable')}
+        </p>
+      ))}
+      {sent.map(({ id, body, name }, index) => (
+        <ImportResult
+          key={id}
+          name={name}
+          status={results[index]?.data}
+          onCancel={() => void fetch(`/api/imports/${id}`, { method: 'DELETE' })}
+          onCopies={() => void send(name, body, true)}
+        />
+      ))}
+    </section>
+  );
+}
+
+function PasteForm({ onSend }: { onSend(text: string): void }) {
+  const t = useTranslations('import');
+  const [text, setText] = useState('');
+  return (
+    <form
+      className="w-100"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (text.trim() !== '') onSend(text);
+      }}
+    >
+      <Form.Control
+        as="textarea"
+        rows={7}
+        value={text}
+        autoFocus
+        aria-label={t('pasteLabel')}
+        placeholder={t('pasteLabel')}
+        onChange={(event) => setText(event.target.value)}
+      />
+      <Button type="submit" variant="seal" className="mt-2" disabled={text.trim() === ''}>
+        {t('takeIn')}
+      </Button>
+    </form>
+  );
+}
+
+const SHOWN_PROBLEMS = 20;
+
+function ImportResult({
+  name,
+  status,
+  onCancel,
+  onCopies,
+}: {
+  name: string;
+  status: ImportStatus | undefined;
+  onCancel(): void;
+  onCopies(): void;
+}) {
+  const t = useTranslations('import');
+  const say = useTranslations('problem');
+  const open = isOpen(status);
+  const problems = status?.problems ?? [];
+  return (
+    <div className="quiet-box mt-2" role="status" data-testid="import-result">
+      <div className="d-flex gap-2 align-items-baseline flex-wrap">
+        <strong>{name}</strong>
+        {open ? (
+          <>
+            <span>{t('reading', { read: status?.read ?? 0 })}</span>
+            <Button variant="plain" className="ms-auto" onClick={onCancel}>
+              {t('cancel')}
+            </Button>
+          </>
+        ) : (
+          status && (
+            <>
+              <span>
+                {status.state === 'cancelled' && `${t('cancelled')} `}
+                {t('kept', { kept: status.kept })}
+                {status.duplicates > 0 && ` ${t('duplicates', { count: status.duplicates })}`}
+                {status.failed > 0 && ` ${t('failed', { count: status.failed })}`}
+              </span>
+              {status.gameIds[0] !== undefined && status.read === 1 && (
+                <Link href={`/games/${status.gameIds[0]}`}>{t('open')}</Link>
+              )}
+              {status.duplicates > 0 && (
+                <Button variant="plain" onClick={onCopies}>
+                  {t('copies')}
+                </Button>
+              )}
+            </>
+          )
+        )}
+      </div>
+      {problems.length > 0 && (
+        <ul className="problems">
+          {problems.slice(0, SHOWN_PROBLEMS).map(({ code, params, place }, index) => (
+            <li key={index}>
+              <span className="soft">
+                {t('place', { line: place.line, column: place.column, game: place.game ?? 1 })}
+              </span>{' '}
+              {say(code as 'file.empty', params)}
+            </li>
+          ))}
+          {problems.length > SHOWN_PROBLEMS && (
+            <li className="soft">{t('more', { count: problems.length - SHOWN_PROBLEMS })}</li>
+          )}
+        </ul>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,71 @@
+import { toOf, NULL_MOVE, type Move } from '@/core/game/move';
+import type { Ruleset } from '@/core/game/ruleset';
+import { writeJapanese } from '@/core/notation/kif/japanese';
+import type { ShogiPosition } from '@/core/shogi/position';
+
+export type ShogiNotation = 'western' | 'japanese';
+
+/**
+ * A move as the reader likes to see it.
+ * @param previous the move before, for 同; null where there is none
+ */
+export function moveText(
+  ruleset: Ruleset,
+  position: unknown,
+  move: Move,
+  previous: Move | null,
+  notation: ShogiNotation,
+): string {
+  if (ruleset.kind !== 'shogi' || notation === 'western' || move === NULL_MOVE)
+    return ruleset.text(position, move);
+  const target = previous === null || previous === NULL_MOVE ? -1 : toOf(previous);
+  const sign = ruleset.side(position) === 0 ? '☗' : '☖';
+  return sign + writeJapanese(position as ShogiPosition, move, target);
+}
+
+/** `22.`, `22…` or the ply's number. */
+export function numberText(ruleset: Ruleset, position: unknown): string {
+  const number = ruleset.moveNumber(position);
+  if (ruleset.numbering === 'ply') return `${number}`;
+  return `${number}${ruleset.side(position) === 0 ? '.' : '…'}`;
+}
+
+export interface LineMove {
+  code: string;
+  text: string;
+  /** Its number, where one is to be written before it. */
+  number: string | null;
+  /** The position after it. */
+  position: unknown;
+  move: Move;
+}
+
+/** A line of UCI or USI moves from a position, with what is to be shown of each; ends at a move that does not fit. */
+export function readLine(
+  ruleset: Ruleset,
+  start: unknown,
+  codes: readonly string[],
+  previous: Move | null,
+  notation: ShogiNotation,
+): LineMove[] {
+  const line: LineMove[] = [];
+  let position = start;
+  let before = previous;
+  for (const code of codes) {
+    const move = ruleset.parseCode(code);
+    if (move === null || !ruleset.isLegal(position, move)) break;
+    const numbered =
+      line.length === 0 || (ruleset.numbering === 'move' && ruleset.side(position) === 0);
+    const next = ruleset.play(position, move);
+    line.push({
+      code,
+      text: moveText(ruleset, position, move, before, notation),
+      number: numbered ? numberText(ruleset, position) : null,
+      position: next,
+      move,
+    });
+    position = next;
+    before = move;
+  }
+  return line;
+}

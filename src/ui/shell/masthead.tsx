@@ -1,0 +1,52 @@
+'use client';
+
+import Link from 'next/link';
+import { usePathname } from 'next/navigation';
+import { useTranslations } from 'next-intl';
+import Button from 'react-bootstrap/Button';
+import { MoonStars, Sun } from 'react-bootstrap-icons';
+import type { ReactNode } from 'react';
+import { usePreferences } from '../preferences';
+import { useDarkMode } from './theme';
+
+/** Name, places and the light; `children`: what the page has to say on the right. */
+export function Masthead({ children }: { children?: ReactNode }) {
+  const t = useTranslations('shell');
+  const path = usePathname();
+  const dark = useDarkMode();
+  const set = usePreferences((state) => state.set);
+  const places = [
+    { href: '/', name: t('games'), current: path === '/' },
+    { href: '/games/new', name: t('enter'), current: path === '/games/new' },
+  ];
+  return (
+    <>
+      <a className="skip-link" href="#main">
+        {t('skip')}
+      </a>
+      <header className="masthead">
+        <Link href="/" className="wordmark">
+          Bektra
+        </Link>
+        <nav aria-label={t('places')}>
+          {places.map(({ href, name, current }) => (
+            <Link key={href} href={href} aria-current={current ? 'page' : undefined}>
+              {name}
+            </Link>
+          ))}
+        </nav>
+        <div className="end">
+          {children}
+          <Button
+            variant="plain"
+            aria-label={dark ? t('light') : t('dark')}
+            title={dark ? t('light') : t('dark')}
+            onClick={() => set({ theme: dark ? 'light' : 'dark' })}
+          >
+            {dark ? <Sun /> : <MoonStars />}
+          </Button>
+        </div>
+      </header>
+    </>
+  );
+}

@@ -1,0 +1,18 @@
+'use client';
+
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { useState, type ReactNode } from 'react';
+import { ThemeKeeper } from './theme';
+
+export function Providers({ children }: { children: ReactNode }) {
+  const [client] = useState(
+    () =>
+      new QueryClient({ defaultOptions: { queries: { refetchOnWindowFocus: false, retry: 1 } } }),
+  );
+  return (
+    <QueryClientProvider client={client}>
+      <ThemeKeeper />
+      {children}
+    </QueryClientProvider>
+  );
+}

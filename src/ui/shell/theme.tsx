@@ -1,0 +1,35 @@
+'use client';
+
+import { useEffect, useSyncExternalStore } from 'react';
+import { usePreferences } from '../preferences';
+
+const QUERY = '(prefers-color-scheme: dark)';
+
+const subscribe = (onChange: () => void): (() => void) => {
+  const query = window.matchMedia(QUERY);
+  query.addEventListener('change', onChange);
+  return () => query.removeEventListener('change', onChange);
+};
+
+/** Whether the page is dark: as chosen, else as the system is. */
+export function useDarkMode(): boolean {
+  const theme = usePreferences((state) => state.theme);
+  const system = useSyncExternalStore(
+    subscribe,
+    () => window.matchMedia(QUERY).matches,
+    () => false,
+  );
+  return theme === 'system' ? system : theme === 'dark';
+}
+
+/** Reads the preferences once the page runs, and sets the theme whenever it changes. */
+export function ThemeKeeper() {
+  const dark = useDarkMode();
+  useEffect(() => {
+    void usePreferences.persist.rehydrate();
+  }, []);
+  useEffect(() => {
+    document.documentElement.dataset.bsTheme = dark ? 'dark' : 'light';
+  }, [dark]);
+  return null;
+}

@@ -1,0 +1,39 @@
+import type { Engine, SearchInfo, SearchRequest } from '@/engine/contract';
+
+/** A fixed number of engines shared by all jobs; who asks first is served first. */
+export class EnginePool {
+  private readonly idle: Engine[];
+  private readonly waiting: ((engine: Engine) => void)[] = [];
+  private busyMilliseconds = 0;
+
+  constructor(private readonly engines: readonly Engine[]) {
+    this.idle = [...engines];
+  }
+
+  get size(): number {
+    return this.engines.length;
+  }
+
+  /** Milliseconds that engines have spent searching, all together. */
+  get busy(): number {
+    return this.busyMilliseconds;
+  }
+
+  async search(request: SearchRequest, signal: AbortSignal): Promise<SearchInfo> {
+    const engine =
+      this.idle.pop() ?? (await new Promise<Engine>((take) => this.waiting.push(take)));
+    try {
+      const info = await engine.search(request, { signal });
+      this.busyMilliseconds += info.milliseconds;
+      return info;
+    } finally {
+      const next = this.waiting.shift();
+      if (next) next(engine);
+      else this.idle.push(engine);
+    }
+  }
+
+  close(): void {
+    for (const engine of this.engines) engine.close();
+  }
+}
