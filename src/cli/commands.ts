@@ -22,18 +22,13 @@ import { reviewGame, type PositionEvaluation } from '@/core/review/review';
 import { signOfNag, VERDICT_NAG } from '@/core/review/verdict';
 import { sweepSettingsSchema, type SweepSettings } from '@/core/review/sweep-settings';
 import { kindOfPosition, rulesetOf } from '@/core/rulesets';
-import { engineVersion, loadSearch, startEngine, type EngineFiles } from '@/engine/hosts/node';
+import { engineVersion, loadSearch, startEngine } from '@/engine/hosts/node';
 import { searchPosition } from '@/engine/search-position';
 import { talk } from '@/engine/stdio';
+import { ENGINE_FILES } from './engine-files';
 import { CommandError, EXIT, usageError } from './exit';
 import { sayPositionError, sayProblem } from './messages';
 import { gamesOf } from './source';
-
-const root = new URL('..', import.meta.url);
-export const ENGINE_FILES: EngineFiles = {
-  modules: new URL('dist/engine', root).pathname,
-  thread: new URL('dist/engine-thread.mjs', root).pathname,
-};
 
 const print = (text: string): void => void process.stdout.write(`${text}\n`);
 const complain = (text: string): void => void process.stderr.write(`bektra: ${text}\n`);
@@ -227,7 +222,7 @@ export interface ReviewOptions {
   json?: boolean | undefined;
 }
 
-const DEFAULT_DEPTH = 12;
+const DEFAULT_DEPTH = 10;
 const DEFAULT_LINES = 3;
 
 function reviewSettings({ depth, nodes, time, lines }: ReviewOptions): SweepSettings {

@@ -8,6 +8,14 @@ import { database } from '@/server/database';
 import { countGames, insertGames } from '@/server/games';
 import { currentOwner } from '@/server/owner';
 import { settings } from '@/server/settings';
+import { EXIT } from './exit';
+
+/** Plays the games of demo/games anew. */
+export async function remakeDemo(): Promise<number> {
+  const { makeDemoGames } = await import('../../demo/make-games');
+  await makeDemoGames(settings().root);
+  return EXIT.done;
+}
 
 /** Fills an empty database with the made-up games of demo/games. */
 export async function seedDemo(say: (text: string) => void): Promise<void> {

@@ -10,7 +10,8 @@ const HELP = `Bektra: review of chess and shogi games
   ./bektra test                      set up and run every check
   ./bektra backup FILE               save the database to a file
   ./bektra restore FILE              put the database back to what a file holds
-  ./bektra bench [NAME]              measure: core, pgn, page, sweep
+  ./bektra bench [NAME]              measure: core, pgn, page, sweep, chance
+  ./bektra demo                      play the demo games anew
 
   ./bektra legal [--json] POSITION|-            legal moves of a FEN or SFEN
   ./bektra perft POSITION DEPTH [--engine]      count the lines of a depth
@@ -42,6 +43,8 @@ async function run(args: readonly string[]): Promise<number> {
       return (await import('./serve/backup')).backup(positionals[0]);
     case 'restore':
       return (await import('./serve/backup')).restore(positionals[0]);
+    case 'demo':
+      return (await import('./demo')).remakeDemo();
     case 'bench':
       return (await import('./bench/bench')).bench(positionals);
     case 'test':

@@ -1,4 +1,158 @@
-export async function runTests(names: readonly string[]): Promise<number> {
-  void names;
-  return 0;
+import { spawn } from 'node:child_process';
+import { existsSync } from 'node:fs';
+import { mkdir, readFile, rm } from 'node:fs/promises';
+import { join } from 'node:path';
+import { z } from 'zod';
+import { settings } from '@/server/settings';
+import { EXIT } from './exit';
+import { Cluster } from './serve/cluster';
+import { buildWeb } from './serve/web-build';
+
+const say = (text: string): void => void process.stdout.write(`${text}\n`);
+
+interface Tally {
+  passed: number;
+  failed: number;
+}
+
+type Env = Readonly<Record<string, string>>;
+
+/** Runs a program with its output shown, and tells whether it succeeded. */
+const run = (root: string, args: readonly string[], env: Env = {}): Promise<boolean> =>
+  new Promise((resolve) => {
+    const child = spawn(process.execPath, args, {
+      cwd: root,
+      env: { ...process.env, FORCE_COLOR: '0', ...env },
+      stdio: ['ignore', 'inherit', 'inherit'],
+    });
+    child.on('exit', (code) => resolve(code === 0));
+    child.on('error', () => resolve(false));
+  });
+
+const bin = (root: string, path: string): string => join(root, 'node_modules', path);
+
+/** Checks that pass or fail as a whole. */
+const CHECKS: readonly [string, (root: string) => string[]][] = [
+  [
+    'format',
+    (root) => [bin(root, 'prettier/bin/prettier.cjs'), '--check', '--log-level', 'warn', '.'],
+  ],
+  ['lint', (root) => [bin(root, 'eslint/bin/eslint.js'), '.']],
+  ['types', (root) => [bin(root, 'typescript/bin/tsc'), '--noEmit', '-p', '.']],
+  [
+    'boundaries',
+    (root) => [
+      bin(root, 'dependency-cruiser/bin/dependency-cruise.mjs'),
+      ...['--config', '.dependency-cruiser.cjs', '--output-type', 'err', 'src', 'demo'],
+    ],
+  ],
+  ['unused code', (root) => [bin(root, 'knip/bin/knip.js'), '--no-progress', '--no-config-hints']],
+];
+
+async function runChecks(root: string): Promise<Tally> {
+  const tally = { passed: 0, failed: 0 };
+  for (const [name, args] of CHECKS) {
+    const passed = await run(root, args(root));
+    say(`${passed ? 'ok    ' : 'FAILED'} ${name}`);
+    if (passed) tally.passed++;
+    else tally.failed++;
+  }
+  return tally;
+}
+
+const vitestReport = z.object({ numPassedTests: z.number(), numFailedTests: z.number() });
+
+async function runUnitTests(root: string, data: string, url: string): Promise<Tally> {
+  const report = join(data, 'vitest.json');
+  const succeeded = await run(
+    root,
+    [
+      bin(root, 'vitest/vitest.mjs'),
+      ...['run', '--reporter=dot', '--reporter=json', `--outputFile.json=${report}`],
+    ],
+    { BEKTRA_DATABASE_URL: url, BEKTRA_LOG: 'silent' },
+  );
+  return tallyOf(report, succeeded, (json) => {
+    const { numPassedTests, numFailedTests } = vitestReport.parse(json);
+    return { passed: numPassedTests, failed: numFailedTests };
+  });
+}
+
+const playwrightReport = z.object({
+  stats: z.object({ expected: z.number(), unexpected: z.number(), flaky: z.number() }),
+});
+
+async function runBrowserTests(root: string, data: string, url: string): Promise<Tally> {
+  const report = join(data, 'playwright.json');
+  const succeeded = await run(root, [bin(root, '@playwright/test/cli.js'), 'test'], {
+    BEKTRA_TEST_URL: url,
+    BEKTRA_TEST_REPORT: report,
+  });
+  return tallyOf(report, succeeded, (json) => {
+    const { expected, unexpected, flaky } = playwrightReport.parse(json).stats;
+    return { passed: expected, failed: unexpected + flaky };
+  });
+}
+
+/** What a report counts; a run that failed counts at least one failure, whatever its report says. */
+async function tallyOf(
+  report: string,
+  succeeded: boolean,
+  read: (json: unknown) => Tally,
+): Promise<Tally> {
+  if (!existsSync(report)) return { passed: 0, failed: 1 };
+  const { passed, failed } = read(JSON.parse(await readFile(report, 'utf8')));
+  return { passed, failed: succeeded ? failed : Math.max(1, failed) };
+}
+
+/** Starts the app as a user does, on a data folder of its own; resolves with its URL and what stops it. */
+function startApp(root: string, data: string): Promise<{ url: string; stop(): Promise<void> }> {
+  const child = spawn(process.execPath, [join(root, 'dist/cli.mjs'), 'start'], {
+    cwd: root,
+    env: { ...process.env, BEKTRA_DATA: data, BEKTRA_PORT: '0', BEKTRA_LOG: 'warn' },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  const stop = (): Promise<void> =>
+    new Promise((resolve) => {
+      if (child.exitCode !== null) return resolve();
+      child.once('exit', () => resolve());
+      child.kill('SIGTERM');
+    });
+  return new Promise((resolve, reject) => {
+    let output = '';
+    child.stdout.on('data', (piece: Buffer) => {
+      output += piece.toString();
+      const url = /Bektra is ready[^\n]*\n(http\S+)\n/.exec(output)?.[1];
+      if (url) resolve({ url, stop });
+    });
+    child.once('exit', (code) => reject(new Error(`the app ended with ${code}:\n${output}`)));
+  });
+}
+
+/** `test`: every check there is. `parts`: checks, unit, browser; all of them where none is named. */
+export async function runTests(parts: readonly string[]): Promise<number> {
+  const { root } = settings();
+  const data = join(root, '.data-test');
+  const wanted = (part: string): boolean => parts.length === 0 || parts.includes(part);
+  const total: Tally = { passed: 0, failed: 0 };
+  const add = ({ passed, failed }: Tally): void => {
+    total.passed += passed;
+    total.failed += failed;
+  };
+  await new Cluster(join(data, 'unit')).stop().catch(() => {});
+  await new Cluster(join(data, 'app')).stop().catch(() => {});
+  await rm(data, { recursive: true, force: true });
+  await mkdir(data, { recursive: true });
+  if (wanted('checks') || wanted('browser')) await buildWeb(root, say);
+  if (wanted('checks')) add(await runChecks(root));
+  if (wanted('unit')) {
+    const cluster = new Cluster(join(data, 'unit'));
+    add(await runUnitTests(root, data, await cluster.start()).finally(() => cluster.stop()));
+  }
+  if (wanted('browser')) {
+    const app = await startApp(root, join(data, 'app'));
+    add(await runBrowserTests(root, data, app.url).finally(() => app.stop()));
+  }
+  say(`${total.passed} passed, ${total.failed} failed`);
+  return total.failed === 0 && total.passed > 0 ? EXIT.done : EXIT.problems;
 }

@@ -30,9 +30,9 @@ export function createService(
     if (known) return known;
     const compiled = start?.modules[kind];
     if (!compiled) throw new Error(`no search for ${kind}`);
-    const module = load(kind, compiled, start!.table);
-    loaded.set(kind, module);
-    return module;
+    const search = load(kind, compiled, start!.table);
+    loaded.set(kind, search);
+    return search;
   }
 
   return (message) => {

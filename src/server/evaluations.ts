@@ -65,23 +65,6 @@ export function sweepPositions({ tree }: GameRecord): SweepPosition[] {
 const isOver = <P>(ruleset: Ruleset<P>, position: P): boolean =>
   ruleset.status(position, []).state === 'over';
 
-export async function findEvaluation(wanted: EvaluationKey): Promise<Found | null> {
-  const [row] = await database()
-    .select()
-    .from(evaluations)
-    .where(
-      and(
-        eq(evaluations.key, wanted.key),
-        eq(evaluations.kind, wanted.kind),
-        eq(evaluations.history, wanted.history),
-        eq(evaluations.engine, wanted.engine),
-        eq(evaluations.settings, wanted.settings),
-        eq(evaluations.onlyMove, wanted.onlyMove),
-      ),
-    );
-  return row ?? null;
-}
-
 /** Stores what was found; where another was quicker, the first stays. */
 export async function storeEvaluation(key: EvaluationKey, found: Found): Promise<void> {
   await database()

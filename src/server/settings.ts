@@ -11,7 +11,7 @@ const settingsSchema = z.object({
   BEKTRA_DATABASE_URL: z.string().url().optional(),
   BEKTRA_ENGINES: z.coerce.number().int().min(0).max(256).default(0),
   BEKTRA_TABLE_MB: z.coerce.number().int().min(1).max(1024).default(16),
-  BEKTRA_SWEEP_DEPTH: z.coerce.number().int().min(1).max(60).default(12),
+  BEKTRA_SWEEP_DEPTH: z.coerce.number().int().min(1).max(60).default(10),
   BEKTRA_SWEEP_LINES: z.coerce.number().int().min(1).max(8).default(3),
   BEKTRA_IMPORT_MB: z.coerce.number().int().min(1).max(64).default(64),
   BEKTRA_LOG: z.enum(['trace', 'debug', 'info', 'warn', 'error', 'silent']).default('info'),

@@ -20,14 +20,21 @@ export class Liveness {
     this.schedule();
   }
 
-  async register(workerId: string): Promise<void> {
+  /** Queries of the one connection, one after the other. */
+  private last: Promise<unknown> = Promise.resolve();
+
+  register(workerId: string): Promise<unknown> {
     this.own.add(workerId);
-    await this.client.query('select pg_advisory_lock(hashtextextended($1, 0))', [workerId]);
+    this.last = this.last.then(() =>
+      this.client.query('select pg_advisory_lock(hashtextextended($1, 0))', [workerId]),
+    );
+    return this.last;
   }
 
   private schedule(): void {
     this.timer = setTimeout(() => {
-      this.freeJobsOfTheDead()
+      this.last = this.last.then(() => this.freeJobsOfTheDead());
+      this.last
         .catch((error: unknown) => logger('worker').error({ err: error }, 'liveness check failed'))
         .finally(() => this.schedule());
     }, CHECK_MS);

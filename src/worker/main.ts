@@ -73,8 +73,9 @@ async function main(): Promise<void> {
 
   const liveness = new Liveness();
   const events: WorkerEvents = new EventEmitter();
-  events.on('worker:create', ({ worker }) => {
-    liveness.register(worker.workerId).catch((error: unknown) => {
+  // jobs are locked under the name of the pool that took them
+  events.on('pool:create', ({ workerPool }) => {
+    liveness.register(workerPool.id).catch((error: unknown) => {
       log.fatal({ err: error }, 'could not register');
       process.exit(1);
     });

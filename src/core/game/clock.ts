@@ -35,7 +35,12 @@ function sideClock(control: TimeControl | null): (node: GameNode) => MoveTime {
     const increment = (stages[stage]?.increment ?? 0) * 1000;
     const current = stages[stage];
     let bonus = increment;
-    if (current?.moves != null && movesInStage >= current.moves && stage + 1 < stages.length) {
+    if (
+      current &&
+      current.moves !== null &&
+      movesInStage >= current.moves &&
+      stage + 1 < stages.length
+    ) {
       stage++;
       movesInStage = 0;
       bonus += stages[stage]!.base * 1000;

@@ -23,7 +23,7 @@ const annotate = z
     type: z.literal('annotate'),
     node: nodeId,
     field: z.enum(ANNOTATION_FIELDS),
-    value: z.unknown(),
+    value: z.unknown().optional(),
   })
   .refine(({ field, value }) => annotationsSchema.shape[field].safeParse(value).success, {
     message: 'the value does not suit the field',

@@ -156,8 +156,14 @@ function applyTag(tags: readonly Tag[], step: Extract<Step, { type: 'tag' }>): T
 
 /** The branch that hangs at a node, as an insert step takes it. */
 export function branchAt(tree: GameTree, id: NodeId): Branch {
-  const { parent: _, children, ...content } = nodeOf(tree, id);
-  return { ...content, children: children.map((child) => branchAt(tree, child)) };
+  const built = new Map<NodeId, Branch>();
+  const order = [id];
+  for (let i = 0; i < order.length; i++) order.push(...nodeOf(tree, order[i]!).children);
+  for (const next of order.reverse()) {
+    const { parent: _, children, ...content } = nodeOf(tree, next);
+    built.set(next, { ...content, children: children.map((child) => built.get(child)!) });
+  }
+  return built.get(id)!;
 }
 
 /** The step that undoes `step`; `before`: the game to which `step` is or was applied. */

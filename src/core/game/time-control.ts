@@ -73,18 +73,6 @@ function secondsIn(text: string): number | null {
   return units.reduce((sum, [, count, unit]) => sum + Number(count) * factor[unit!]!, 0);
 }
 
-/** As PGN writes it; byoyomi, which PGN lacks, in the CSA form. */
-export function writePgnTimeControl(control: TimeControl): string {
-  if (control.byoyomi > 0) return writeCsaTimeControl(control);
-  if (control.hourglass) return `*${control.stages[0]!.base}`;
-  return control.stages
-    .map(
-      ({ moves, base, increment }) =>
-        (moves === null ? '' : `${moves}/`) + base + (increment > 0 ? `+${increment}` : ''),
-    )
-    .join(':');
-}
-
 /** As CSA version 3: base, byoyomi and increment in seconds. */
 export function writeCsaTimeControl({ stages, byoyomi }: TimeControl): string {
   return `${stages[0]!.base}+${byoyomi}+${stages[0]!.increment}`;

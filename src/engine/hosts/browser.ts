@@ -8,7 +8,7 @@ import type { FromThread } from '../serve';
 export async function startBrowserEngine(kind: GameKind): Promise<Engine> {
   const response = await fetch(`/engine/${kind}.wasm`);
   if (!response.ok) throw new Error(`engine: ${response.status}`);
-  const module = await WebAssembly.compile(await response.arrayBuffer());
+  const compiled = await WebAssembly.compile(await response.arrayBuffer());
   return connectEngine(
     (receive, fail) => {
       const worker = new Worker(new URL('./browser.worker.ts', import.meta.url), {
@@ -21,7 +21,7 @@ export async function startBrowserEngine(kind: GameKind): Promise<Engine> {
         terminate: () => worker.terminate(),
       };
     },
-    { [kind]: module },
+    { [kind]: compiled },
     DEFAULT_TABLE_MEGABYTES,
   );
 }

@@ -1,4 +1,5 @@
 import { initRules } from './rules';
+import { initSearch } from './search';
 
 export { clearPosition, inCheck, putHand, putPiece, setState, evaluate } from './rules';
 export {
@@ -18,3 +19,4 @@ export {
 export { allocateTable } from './table';
 
 initRules();
+initSearch();

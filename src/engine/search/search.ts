@@ -62,6 +62,17 @@ const repeatedKeys = new StaticArray<u64>(64);
 const repeatedCheckers = new StaticArray<i32>(64);
 let repeatedCount: i32 = 0;
 
+/** Plies by which late quiet moves are searched less, by depth and number of the move. */
+const REDUCTIONS = new StaticArray<i32>(32 * 64);
+
+export function initSearch(): void {
+  for (let depth = 1; depth < 32; depth++)
+    for (let number = 1; number < 64; number++)
+      REDUCTIONS[(depth << 6) | number] = <i32>(
+        (0.6 + Math.log(<f64>depth) * Math.log(<f64>number) * 0.5)
+      );
+}
+
 const rootMoves = new StaticArray<i32>(640);
 let rootCount: i32 = 0;
 /** The moves to choose from, where not all. */
@@ -169,7 +180,7 @@ function quiesce(alpha: i32, beta: i32, ply: i32, start: i32, left: i32): i32 {
   const checked = inCheck();
   enter(ply, checked);
   if (isDrawn() && !checked) return 0;
-  const evade = checked && left > -6;
+  const evade = checked && left > -2;
   let best = -INFINITE;
   if (ply >= MOST_PLY) return evaluate();
   const standing = evaluate();
@@ -279,10 +290,11 @@ function search(alpha: i32, beta: i32, depth: i32, ply: i32, start: i32, mayPass
     if (legal == 1) score = -search(-beta, -alpha, depth - 1, ply + 1, end, true);
     else {
       let reduction = 0;
-      if (depth >= 3 && legal > 3 && !tactical && !checked) {
-        reduction = 1 + (legal > 8 ? 1 : 0) + (depth > 6 ? 1 : 0) + (legal > 24 ? 1 : 0);
+      if (depth >= 3 && legal > 2 && !tactical && !checked) {
+        reduction = REDUCTIONS[(min(depth, 31) << 6) | min(legal, 63)];
         if (wide) reduction--;
-        if (MOVE_SCORES[i] >= 1 << 23) reduction = 0;
+        if (MOVE_SCORES[i] >= 1 << 23) reduction--;
+        if (reduction < 0) reduction = 0;
         if (reduction > depth - 2) reduction = depth - 2;
       }
       score = -search(-alpha - 1, -alpha, depth - 1 - reduction, ply + 1, end, true);
@@ -323,32 +335,55 @@ function extendPrincipal(ply: i32, move: i32): void {
   principalLength[ply] = length + 1;
 }
 
-/** Searches the root moves from `first` on at full width and leaves the best of them at `first`; returns its score. */
-function searchRoot(first: i32, depth: i32): i32 {
+/** Half the first window around the score of the depth before. */
+const WINDOW: i32 = 30;
+
+/**
+ * Searches the root moves from `first` on and leaves the best of them at `first`; returns its exact score, found
+ * through windows around `expected` that are widened until they hold it.
+ */
+function searchRoot(first: i32, depth: i32, expected: i32): i32 {
+  let low = depth < 4 ? -INFINITE : max(-INFINITE, expected - WINDOW);
+  let high = depth < 4 ? INFINITE : min(INFINITE, expected + WINDOW);
+  let width = WINDOW * 4;
+  while (true) {
+    const score = searchRootWindow(first, depth, low, high);
+    if (stopped) return 0;
+    if (score <= low && low > -INFINITE)
+      low = width > 1000 ? -INFINITE : max(-INFINITE, score - width);
+    else if (score >= high && high < INFINITE)
+      high = width > 1000 ? INFINITE : min(INFINITE, score + width);
+    else return score;
+    width *= 4;
+  }
+}
+
+function searchRootWindow(first: i32, depth: i32, low: i32, high: i32): i32 {
   let best = -INFINITE;
-  let alpha = -INFINITE;
+  let alpha = low;
   for (let i = first; i < rootCount; i++) {
     const move = rootMoves[i];
     makeMove(move);
     principalLength[1] = 0;
     let score: i32;
-    if (i == first) score = -search(-INFINITE, INFINITE, depth - 1, 1, 0, true);
+    if (i == first) score = -search(-high, -alpha, depth - 1, 1, 0, true);
     else {
       score = -search(-alpha - 1, -alpha, depth - 1, 1, 0, true);
-      if (!stopped && score > alpha) {
+      if (!stopped && score > alpha && score < high) {
         principalLength[1] = 0;
-        score = -search(-INFINITE, -alpha, depth - 1, 1, 0, true);
+        score = -search(-high, -alpha, depth - 1, 1, 0, true);
       }
     }
     undoMove();
     if (stopped) return 0;
-    if (score > best) {
-      best = score;
-      alpha = score;
-      extendPrincipal(0, move);
-      for (let k = i; k > first; k--) rootMoves[k] = rootMoves[k - 1];
-      rootMoves[first] = move;
-    }
+    if (score <= best) continue;
+    best = score;
+    if (score <= alpha) continue;
+    alpha = score;
+    extendPrincipal(0, move);
+    for (let k = i; k > first; k--) rootMoves[k] = rootMoves[k - 1];
+    rootMoves[first] = move;
+    if (score >= high) break;
   }
   return best;
 }
@@ -389,7 +424,7 @@ export function think(mostDepth: i32, mostNodes: f64, lines: i32): i32 {
   if (wanted == 0) return 0;
   for (let depth = 1; depth <= min(mostDepth, MOST_PLY - 1); depth++) {
     for (let line = 0; line < wanted; line++) {
-      const score = searchRoot(line, depth);
+      const score = searchRoot(line, depth, line < lineCount ? lineScores[line] : 0);
       if (stopped) return lineCount;
       insertLine(line, score);
     }

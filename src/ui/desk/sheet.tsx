@@ -25,7 +25,7 @@ const hasRemarks = (
 ): boolean =>
   node.comment !== undefined ||
   view.node(node.parent!).children.length > 1 ||
-  (found != null && found.verdict !== 'none' && found.verdict !== 'only move');
+  (!!found && found.verdict !== 'none' && found.verdict !== 'only move');
 
 /** The main line in rows of two, broken where something stands under a move. */
 function itemsOf(view: GameView, reviews: readonly (MoveReview | null)[]): Item[] {

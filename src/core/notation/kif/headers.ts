@@ -3,6 +3,7 @@ import { tagOf } from '../../game/record';
 import { PositionError, type Side } from '../../game/ruleset';
 import { HANDICAPS } from '../../shogi/handicaps';
 import type { ShogiPosition } from '../../shogi/position';
+import { readTimeControl, writeJapaneseTimeControl } from '../../game/time-control';
 import { readSfen } from '../sfen/sfen';
 import { readStartTime, writeStartTime } from '../start-time';
 import { DiagramReader } from './board-diagram';
@@ -74,9 +75,16 @@ export function writeHeaders(tags: readonly Tag[], handicap: boolean): string[] 
   const lines: string[] = [];
   const start = writeStartTime(tagOf(tags, 'Date'), tagOf(tags, 'Time'));
   for (const { name, value } of tags) {
-    const line = value.replace(/[\r\n]+/g, ' ');
+    const line = inJapanese(name, value.replace(/[\r\n]+/g, ' '));
     if (name === 'Date' && start !== null) lines.push(`開始日時：${start}`);
     else if (name !== 'Time' || start === null) lines.push(`${names[name] ?? name}：${line}`);
   }
   return lines;
+}
+
+/** A time control in another format's form is put into words. */
+function inJapanese(name: string, value: string): string {
+  const control =
+    name === 'TimeControl' && /^[\d:+/.]+$/.test(value) ? readTimeControl(value) : null;
+  return control ? writeJapaneseTimeControl(control) : value;
 }

@@ -301,6 +301,9 @@ class PgnGameReader {
     const { text } = this;
     const from = this.offset;
     while (this.offset < text.length && !endsWord(text.charCodeAt(this.offset))) this.offset++;
+    const promotes = this.offset > from && text.charCodeAt(this.offset) === 40;
+    if (promotes && /^\([QRBNqrbn]\)/.test(text.slice(this.offset, this.offset + 3)))
+      this.offset += 3;
     let word = text.slice(from, this.offset);
     if (word === '') this.fail('pgn.unexpected', { found: text[from]! });
     const result = word === '½-½' ? '1/2-1/2' : word;

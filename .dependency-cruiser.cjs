@@ -1,0 +1,54 @@
+/** The arrows of the house (docs/architecture.md). */
+const onlyFrom = (name, from, allowed) => ({
+  name,
+  severity: 'error',
+  from: { path: from, pathNot: '\\.test\\.tsx?$' },
+  to: { path: '^(src|demo)/', pathNot: [from, ...allowed] },
+});
+
+module.exports = {
+  forbidden: [
+    onlyFrom('core-stands-alone', '^src/core/', []),
+    onlyFrom('engine-knows-core', '^src/engine/', ['^src/core/']),
+    onlyFrom('server-knows-core', '^src/server/', ['^src/core/']),
+    onlyFrom('worker', '^src/worker/', ['^src/(core|engine|server)/']),
+    onlyFrom('ui', '^src/ui/', [
+      '^src/core/',
+      '^src/engine/(contract\\.ts|hosts/browser\\.ts)$',
+      '^src/server/.*',
+    ]),
+    onlyFrom('app', '^src/app/', ['^src/(core|ui|server)/']),
+    {
+      name: 'ui-takes-only-types-from-server',
+      severity: 'error',
+      from: { path: '^src/ui/' },
+      to: { path: '^src/server/', dependencyTypesNot: ['type-only'] },
+    },
+    {
+      name: 'core-is-pure',
+      severity: 'error',
+      from: { path: '^src/core/', pathNot: '\\.test\\.ts$' },
+      to: {
+        path: ['^node_modules/(next|react|drizzle-orm|pg)/'],
+        dependencyTypesNot: ['type-only'],
+      },
+    },
+    {
+      name: 'core-has-no-node',
+      severity: 'error',
+      from: { path: '^src/core/', pathNot: '\\.test\\.ts$' },
+      to: { dependencyTypes: ['core'] },
+    },
+    { name: 'no-circles', severity: 'error', from: { path: '^src/' }, to: { circular: true } },
+  ],
+  options: {
+    tsConfig: { fileName: 'tsconfig.json' },
+    tsPreCompilationDeps: 'specify',
+    doNotFollow: { path: 'node_modules' },
+    exclude: { path: ['^src/engine/search/', '\\.next'] },
+    enhancedResolveOptions: {
+      exportsFields: ['exports'],
+      conditionNames: ['import', 'node', 'default'],
+    },
+  },
+};

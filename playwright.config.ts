@@ -1,0 +1,29 @@
+import { defineConfig } from '@playwright/test';
+
+const report = process.env.BEKTRA_TEST_REPORT;
+
+export default defineConfig({
+  testDir: 'tests/browser',
+  workers: 1,
+  timeout: 120_000,
+  expect: { timeout: 20_000 },
+  reporter: [['list'], ...(report ? [['json', { outputFile: report }] as const] : [])] as never,
+  outputDir: '.data-test/playwright',
+  use: {
+    baseURL: process.env.BEKTRA_TEST_URL ?? 'http://127.0.0.1:3210/',
+    viewport: { width: 1280, height: 800 },
+    acceptDownloads: true,
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
+    },
+  },
+});
