@@ -1,4 +1,5 @@
 import '@fontsource-variable/source-sans-3/index.css';
+import '@fontsource-variable/noto-sans-jp/index.css';
 import '@fontsource-variable/newsreader/index.css';
 import '@fontsource-variable/newsreader/wght-italic.css';
 import './global.scss';

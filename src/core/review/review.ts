@@ -1,4 +1,4 @@
-import type { Move } from '../game/move';
+import { toOf, type Move } from '../game/move';
 import type { GameKind, Ruleset, Side } from '../game/ruleset';
 import { cpScore, mateScore, type Score } from '../game/score';
 import { accuracyOf, type Accuracy } from './accuracy';
@@ -70,7 +70,15 @@ export function reviewGame<P>(
   const reviews = moves.map((move, index) => {
     const evaluation = evaluations[index];
     return evaluation
-      ? reviewMove(ruleset, positions[index]!, move, index + 1, evaluation, evaluations[index + 1])
+      ? reviewMove(
+          ruleset,
+          positions[index]!,
+          move,
+          index + 1,
+          evaluation,
+          evaluations[index + 1],
+          isObvious(ruleset, positions[index]!, move, moves[index - 1]),
+        )
       : null;
   });
   const lossesOf = (side: Side): number[] =>
@@ -103,6 +111,7 @@ function reviewMove<P>(
   ply: number,
   evaluation: PositionEvaluation,
   next: PositionEvaluation | null | undefined,
+  obvious: boolean,
 ): MoveReview | null {
   const { kind } = ruleset;
   const side = ruleset.side(position);
@@ -113,7 +122,6 @@ function reviewMove<P>(
   if (!best || !played) return null;
   const chance = (score: Score): number => chanceOf(kind, score, side);
   const loss = Math.max(0, chance(best.score) - chance(played.score));
-  const legalMoves = ruleset.moves(position).length;
   const margin = second ? chance(best.score) - chance(second.score) : null;
   return {
     ply,
@@ -123,7 +131,7 @@ function reviewMove<P>(
     bestScore: best.score,
     playedScore: played.score,
     loss,
-    verdict: verdictOf(loss, margin, legalMoves),
+    verdict: verdictOf(loss, margin, obvious),
     rank: index < 0 ? null : index + 1,
     linesKnown: evaluation.lines.length,
     isTurningPoint: turns(kind, best.score, played.score, side, loss),
@@ -133,11 +141,22 @@ function reviewMove<P>(
   };
 }
 
-/** A mistake at least, after which the result stands in another band than before; or one worth two blunders. */
+/** The only legal move, or taking back on the square where the other side has just moved. */
+function isObvious<P>(
+  ruleset: Ruleset<P>,
+  position: P,
+  move: Move,
+  previous: Move | undefined,
+): boolean {
+  if (ruleset.moves(position).length === 1) return true;
+  return previous !== undefined && toOf(move) === toOf(previous);
+}
+
+/** A blunder; or a mistake after which the result stands in another band than before. */
 function turns(kind: GameKind, best: Score, played: Score, side: Side, loss: number): boolean {
   if (loss < THRESHOLDS.mistake) return false;
   return (
     band(chanceOf(kind, best, side)) !== band(chanceOf(kind, played, side)) ||
-    loss >= 2 * THRESHOLDS.blunder
+    loss >= THRESHOLDS.blunder
   );
 }

@@ -43,12 +43,12 @@ export const signOfNag = (nag: number): string => SIGN_OF_NAG[nag] ?? `$${nag}`;
 /**
  * @param loss chance points given away
  * @param margin chance points by which the best move leads the second best; null where that is not known
- * @param legalMoves how many moves were legal: a forced move earns no sign
+ * @param obvious a forced move or a recapture, which earns no sign for being the only one
  */
-export function verdictOf(loss: number, margin: number | null, legalMoves: number): Verdict {
+export function verdictOf(loss: number, margin: number | null, obvious: boolean): Verdict {
   if (loss >= THRESHOLDS.blunder) return 'blunder';
   if (loss >= THRESHOLDS.mistake) return 'mistake';
   if (loss >= THRESHOLDS.inaccuracy) return 'inaccuracy';
-  const onlyMove = margin !== null && margin >= THRESHOLDS.mistake && legalMoves > 1;
+  const onlyMove = margin !== null && margin >= THRESHOLDS.mistake && !obvious;
   return onlyMove && loss < margin - THRESHOLDS.inaccuracy ? 'only move' : 'none';
 }

@@ -11,8 +11,10 @@ import type { BoardProps } from './board-props';
 import { ShogiPiece, type PieceStyle } from './shogi-piece';
 
 const CELL = 100;
-const STAND = 132;
-const GAP = 12;
+/** Height of a piece stand, and its distance from the board. */
+const STAND = 92;
+const GAP = 10;
+const PIECE = 82;
 const RANKS = { kanji: '一二三四五六七八九', letters: 'abcdefghi' } as const;
 
 const Piece = memo(function Piece({
@@ -64,23 +66,21 @@ export function ShogiBoard({
   const source = input?.source ?? null;
   const selected = source && 'square' in source ? source.square : -1;
   const upper: Side = flipped ? 0 : 1;
-  const hand = (side: Side, x: number) => (
+  const hand = (side: Side) => (
     <Stand
       position={position}
       side={side}
-      x={x}
-      fromBottom={side !== upper}
+      above={side === upper}
       flipped={flipped}
       style={style}
       selected={source && 'hand' in source && position.side === side ? source.hand : 0}
       onHand={position.side === side ? input?.onHand : undefined}
     />
   );
-  const width = STAND * 2 + GAP * 2 + 900 + 64;
   return (
     <svg
       className="board"
-      viewBox={`${-STAND - GAP - 4} -34 ${width - 18} 942`}
+      viewBox={`-4 ${-STAND - GAP - 28} 944 ${900 + 2 * (STAND + GAP) + 32}`}
       role="img"
       aria-label={label}
       data-board="shogi"
@@ -131,8 +131,8 @@ export function ShogiBoard({
           />
         ),
       )}
-      {hand(upper, -STAND - GAP)}
-      {hand((1 - upper) as Side, 900 + GAP + 22)}
+      {hand(upper)}
+      {hand((1 - upper) as Side)}
       {checked >= 0 && (
         <circle className="check" cx={middle(checked)[0]} cy={middle(checked)[1]} r={45} />
       )}
@@ -200,12 +200,11 @@ export function ShogiBoard({
   );
 }
 
-/** A side's piece stand: each type once, with its count. */
+/** A side's piece stand: each type once, with its count, strongest next to its owner's right hand. */
 function Stand({
   position,
   side,
-  x,
-  fromBottom,
+  above,
   flipped,
   style,
   selected,
@@ -213,60 +212,54 @@ function Stand({
 }: {
   position: ShogiPosition;
   side: Side;
-  x: number;
-  fromBottom: boolean;
+  above: boolean;
   flipped: boolean;
   style: PieceStyle;
   selected: number;
   onHand: ((type: number) => void) | undefined;
 }) {
   const held = HAND_ORDER.filter((type) => position.hands[side][type]! > 0);
-  const height = 7 * 104 + 16;
-  const top = fromBottom ? 900 - height : 0;
+  const top = above ? -STAND - GAP - 24 : 900 + GAP;
+  const width = 7 * 128 + 4;
+  const left = above ? 0 : 900 - width;
   const placeOf = (index: number): number =>
-    fromBottom ? top + 8 + (7 - held.length + index) * 104 : top + 8 + index * 104;
-  const listed = fromBottom ? held : held.toReversed();
+    above ? left + 4 + index * 128 : left + width - 128 * (held.length - index);
+  const listed = above ? held.toReversed() : held;
   return (
     <g data-hand={side}>
       <rect
-        x={x}
+        x={left}
         y={top}
-        width={STAND}
-        height={height}
+        width={width}
+        height={STAND}
         fill="var(--sheet)"
         stroke="var(--rule)"
         strokeWidth="2"
       />
       {listed.map((type, index) => {
         const count = position.hands[side][type]!;
-        const y = placeOf(index);
+        const x = placeOf(index);
         return (
           <g key={type}>
-            <g transform={`translate(${x + 2} ${y})`} pointerEvents="none">
+            <g transform={`translate(${x} ${top + 4}) scale(${PIECE / 100})`} pointerEvents="none">
               <ShogiPiece piece={pieceOf(type, side)} flipped={flipped} style={style} />
             </g>
             {count > 1 && (
-              <text
-                x={x + 112}
-                y={fromBottom ? y + 88 : y + 36}
-                fontSize="32"
-                textAnchor="middle"
-                fill="var(--ink)"
-              >
+              <text x={x + PIECE + 2} y={top + 62} fontSize="32" fill="var(--ink)">
                 {count}
               </text>
             )}
             {selected === type && (
-              <rect className="selected" x={x + 5} y={y + 2} width={STAND - 10} height={98} />
+              <rect className="selected" x={x} y={top + 3} width={118} height={STAND - 6} />
             )}
             {onHand && (
               <rect
                 className="hit clickable"
                 data-hand-piece={type}
                 x={x}
-                y={y}
-                width={STAND}
-                height={102}
+                y={top}
+                width={124}
+                height={STAND}
                 onClick={() => onHand(type)}
               />
             )}

@@ -42,7 +42,7 @@ export function ShogiPiece({
   const promoted = type > KING;
   const text =
     style === 'kanji'
-      ? type === KING && sideOf(piece) === 0
+      ? type === KING && sideOf(piece) === 1
         ? '王'
         : KANJI[type]
       : letterText(type);

@@ -235,7 +235,7 @@ export function CourseChart({
   }, [chart, key, dark]);
 
   const span = Math.max(1, points.length - 1);
-  const left = LEFT + ((width - LEFT - RIGHT) * ply) / span;
+  const left = Math.round(LEFT + ((width - LEFT - RIGHT) * ply) / span);
   return (
     <>
       <div

@@ -82,7 +82,7 @@ export function LinesCard() {
       <td className="soft">{rank}</td>
       <td className="score">{scoreText(score, side, mateIn)}</td>
       <td className="text-nowrap">{Math.round(chanceOf(view.ruleset.kind, score, side))} %</td>
-      <td className="w-100">
+      <td className="one-row">
         <InlineLine base={node} codes={codes} most={6} />
       </td>
     </tr>

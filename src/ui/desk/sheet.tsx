@@ -182,7 +182,7 @@ function Finding({ node, found }: { node: GameNode; found: MoveReview }) {
   ];
   return (
     <div>
-      <strong>{t('cost', { loss: Math.round(found.loss) })}</strong> · {facts.join(' · ')}
+      <strong>{t('cost', { loss: Math.floor(found.loss) })}</strong> · {facts.join(' · ')}
       {found.betterLine.length > 0 && (
         <div>
           <span className="soft">{t('better')} </span>

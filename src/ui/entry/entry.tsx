@@ -21,6 +21,7 @@ import { rulesetOf } from '@/core/rulesets';
 import { HANDICAPS } from '@/core/shogi/handicaps';
 import { GameBoard } from '../board/game-board';
 import { useMoveInput } from '../board/use-move-input';
+import { clockText } from '../format';
 import { moveText } from '../move-text';
 import { usePreferences } from '../preferences';
 
@@ -142,7 +143,7 @@ export function Entry() {
   return (
     <div className="entry">
       <section aria-label={t('board')}>
-        <div className="board-frame" style={{ maxHeight: 540 }}>
+        <div className="board-frame">
           <GameBoard
             kind={kind}
             position={position}
@@ -256,7 +257,7 @@ export function Entry() {
             name="date"
             label={t('date')}
             className="col-6 col-md-3"
-            placeholder="2026-03-14"
+            placeholder={t('datePlaceholder')}
           />
           <Field
             form={form}
@@ -309,6 +310,9 @@ export function Entry() {
                     <span className="soft">{ruleset.moveNumber(positions[index])}. </span>
                   )}
                   {text}{' '}
+                  {moves[index]!.spent !== null && (
+                    <span className="soft small">{clockText(moves[index]!.spent!)} </span>
+                  )}
                 </span>
               );
             })

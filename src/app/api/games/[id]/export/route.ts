@@ -50,7 +50,7 @@ async function withFindings(owner: Owner, game: StoredGame) {
     game.record,
     review,
     evaluations,
-    ({ loss }) => t('better', { loss: Math.round(loss) }),
+    ({ loss }) => t('better', { loss: Math.floor(loss) }),
     Math.random,
   );
 }
