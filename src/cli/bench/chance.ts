@@ -12,10 +12,10 @@ interface Sample {
   points: number;
 }
 
-const NODES = [2000, 6000];
+const NODES = [1500, 4000];
 const LARGEST = 1500;
 
-/** Positions of self-played games with the engine's score and how the game ended. */
+/** Positions of self-played games, seen from either side, with the engine's score and how the game ended. */
 async function playSamples(kind: GameKind, games: number, seed: number): Promise<Sample[]> {
   const ruleset = rulesetOf(kind);
   const search = await loadSearch(ENGINE_FILES, kind, { table: 1 });
@@ -34,7 +34,7 @@ async function playSamples(kind: GameKind, games: number, seed: number): Promise
     const points = result === '1-0' ? 1 : result === '0-1' ? 0 : 0.5;
     for (const { score } of moves.slice(opening.length))
       if (score.kind === 'cp' && Math.abs(score.cp) <= LARGEST)
-        samples.push({ cp: score.cp, points });
+        samples.push({ cp: score.cp, points }, { cp: -score.cp, points: 1 - points });
   }
   return samples;
 }
@@ -74,16 +74,16 @@ function calibrationError(samples: readonly Sample[], scale: number): number {
 }
 
 /** Fits the chance curve on self-played games and measures it on others. */
-export async function benchChance(games = 300): Promise<void> {
+export async function benchChance(games = 600): Promise<void> {
   for (const kind of ['chess', 'shogi'] as const) {
     const fitted = await playSamples(kind, games, 1);
-    const heldBack = await playSamples(kind, Math.round(games / 2), 900_001);
+    const heldBack = await playSamples(kind, games, 9_000_001);
     const scale = fitScale(fitted);
     console.log(
-      `chance ${kind}: ${games} games, ${fitted.length} positions; best scale ${scale.toFixed(0)}, in use ${CHANCE_SCALE[kind]}`,
+      `chance ${kind}: ${games} games, ${fitted.length / 2} positions; best scale ${scale.toFixed(0)}, in use ${CHANCE_SCALE[kind]}`,
     );
     console.log(
-      `  held back: ${heldBack.length} positions, calibration error ${calibrationError(heldBack, CHANCE_SCALE[kind]).toFixed(1)} points in use, ${calibrationError(heldBack, scale).toFixed(1)} at the best scale`,
+      `  held back: ${games} games, ${heldBack.length / 2} positions, calibration error ${calibrationError(heldBack, CHANCE_SCALE[kind]).toFixed(1)} points in use, ${calibrationError(heldBack, scale).toFixed(1)} at the best scale`,
     );
   }
 }

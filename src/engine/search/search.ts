@@ -234,14 +234,14 @@ function remember(move: i32, depth: i32, ply: i32): void {
 function search(alpha: i32, beta: i32, depth: i32, ply: i32, start: i32, mayPass: bool): i32 {
   principalLength[ply] = 0;
   const checked = inCheck();
+  enter(ply, checked);
+  const repetition = repetitionValue(ply);
+  if (repetition != 1) return repetition;
   if (checked) depth++;
   if (depth <= 0) return quiesce(alpha, beta, ply, start, 0);
   nodes++;
   checkStop();
   if (stopped) return 0;
-  enter(ply, checked);
-  const repetition = repetitionValue(ply);
-  if (repetition != 1) return repetition;
   const drawn = isDrawn();
   if (drawn && !checked) return 0;
   if (ply >= MOST_PLY) return evaluate();

@@ -1,0 +1,286 @@
+import { resolve } from 'node:path';
+import { PassThrough } from 'node:stream';
+import fc from 'fast-check';
+import { beforeAll, describe, expect, it } from 'vitest';
+import { readPerft, readVectors } from '../../tests/support/vectors';
+import { NULL_MOVE } from '@/core/game/move';
+import type { GameKind } from '@/core/game/ruleset';
+import type { Score } from '@/core/game/score';
+import { rulesetOf } from '@/core/rulesets';
+import type { SearchInfo, SearchRequest } from './contract';
+import { loadSearch, startEngine } from './hosts/node';
+import type { SearchHost, SearchModule } from './search-module';
+import { talk } from './stdio';
+
+const FILES = { modules: resolve('dist/engine'), thread: resolve('dist/engine-thread.mjs') };
+const KINDS = ['chess', 'shogi'] as const;
+const HOST: SearchHost = { shouldStop: () => false, now: () => performance.now() };
+
+const modules = {} as Record<GameKind, SearchModule>;
+const checked = {} as Record<GameKind, SearchModule>;
+beforeAll(async () => {
+  for (const kind of KINDS) {
+    modules[kind] = await loadSearch(FILES, kind, { table: 4 });
+    checked[kind] = await loadSearch(FILES, kind, { checked: true, table: 1 });
+  }
+});
+
+const requestFor = (
+  kind: GameKind,
+  position: string,
+  change: Partial<SearchRequest> = {},
+): SearchRequest => {
+  const ruleset = rulesetOf(kind);
+  return {
+    kind,
+    root: ruleset.searchRoot(ruleset.start(position), []),
+    limits: { depth: 6 },
+    lines: 1,
+    fresh: true,
+    ...change,
+  };
+};
+
+/** Positions reached by random legal moves. */
+const randomPosition = (kind: GameKind): fc.Arbitrary<string> =>
+  fc.array(fc.nat(), { maxLength: 80 }).map((choices) => {
+    const ruleset = rulesetOf(kind);
+    let position = ruleset.start();
+    for (const choice of choices) {
+      const moves = ruleset.moves(position);
+      if (moves.length === 0) break;
+      position = ruleset.play(position, moves[choice % moves.length]!);
+    }
+    return ruleset.write(position);
+  });
+
+describe('the rules of the search', () => {
+  it.each(readPerft().filter(({ count }) => count < 5_000_000))(
+    'count as published: $game $position depth $depth',
+    ({ game, position, depth, count }) => {
+      expect(modules[game].perft(position, depth)).toBe(count);
+    },
+  );
+  it.each(readPerft().filter(({ count }) => count < 60_000))(
+    'count as published in the checked build: $game $position depth $depth',
+    ({ game, position, depth, count }) => {
+      expect(checked[game].perft(position, depth)).toBe(count);
+    },
+  );
+  it.each(KINDS)('agree with the rules core on random positions: %s', (kind) => {
+    const ruleset = rulesetOf(kind);
+    fc.assert(
+      fc.property(randomPosition(kind), (text) => {
+        const position = ruleset.start(text);
+        let count = 0;
+        for (const move of ruleset.moves(position))
+          count += ruleset.moves(ruleset.play(position, move)).length;
+        expect(modules[kind].perft(text, 2)).toBe(count);
+      }),
+      { numRuns: 120 },
+    );
+  });
+});
+
+interface Mate {
+  game: GameKind;
+  fen?: string;
+  sfen?: string;
+  n: number;
+  solutions: string[];
+}
+
+describe('the search', () => {
+  it.each(readVectors<Mate>('mates.jsonl'))('finds the mate in $n of $fen$sfen', (mate) => {
+    const plies = mate.game === 'chess' ? 2 * mate.n - 1 : mate.n;
+    const request = requestFor(mate.game, (mate.fen ?? mate.sfen)!, { limits: { depth: 14 } });
+    const [line] = modules[mate.game].search(request, HOST).lines;
+    const winner = rulesetOf(mate.game).side(rulesetOf(mate.game).start((mate.fen ?? mate.sfen)!));
+    expect(line!.score).toEqual({ kind: 'mate', plies, winner });
+    expect(mate.solutions).toContain(line!.moves[0]);
+    expect(line!.moves).toHaveLength(plies);
+  });
+
+  it.each(KINDS)('reports only legal lines, best first, whose mates are mates: %s', (kind) => {
+    const ruleset = rulesetOf(kind);
+    const worth = (score: Score, side: number): number => {
+      const first =
+        score.kind === 'cp' ? score.cp : (100_000 - score.plies) * (score.winner === 0 ? 1 : -1);
+      return side === 0 ? first : -first;
+    };
+    fc.assert(
+      fc.property(randomPosition(kind), fc.integer({ min: 1, max: 5 }), (text, wanted) => {
+        const position = ruleset.start(text);
+        const { lines } = modules[kind].search(
+          requestFor(kind, text, { lines: wanted, limits: { depth: 4, nodes: 20_000 } }),
+          HOST,
+        );
+        const legal = ruleset.moves(position);
+        expect(lines).toHaveLength(Math.min(wanted, legal.length));
+        expect(new Set(lines.map(({ moves }) => moves[0])).size).toBe(lines.length);
+        const scores = lines.map(({ score }) => worth(score, ruleset.side(position)));
+        expect(scores).toEqual([...scores].sort((a, b) => b - a));
+        for (const { moves, score } of lines) {
+          let at = position;
+          for (const code of moves) {
+            const move = ruleset.parseCode(code)!;
+            expect(ruleset.isLegal(at, move)).toBe(true);
+            at = ruleset.play(at, move);
+          }
+          if (score.kind === 'mate' && moves.length === score.plies)
+            expect(ruleset.moves(at)).toHaveLength(0);
+        }
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  it.each(KINDS)('comes to the same to the last digit, whatever it did before: %s', (kind) => {
+    const busy = modules[kind];
+    const strip = ({ milliseconds: _, ...rest }: SearchInfo) => rest;
+    fc.assert(
+      fc.property(randomPosition(kind), randomPosition(kind), (text, other) => {
+        const request = requestFor(kind, text, { lines: 2, limits: { nodes: 6000 } });
+        const first = strip(busy.search(request, HOST));
+        busy.search(requestFor(kind, other, { limits: { nodes: 3000 }, fresh: false }), HOST);
+        expect(strip(busy.search(request, HOST))).toEqual(first);
+        expect(strip(checked[kind].search({ ...request, limits: { depth: 2 } }, HOST))).toEqual(
+          strip(busy.search({ ...request, limits: { depth: 2 } }, HOST)),
+        );
+      }),
+      { numRuns: 15 },
+    );
+  });
+
+  it('prices a given move at a given depth', () => {
+    const start = rulesetOf('chess').startText;
+    const priced = modules.chess.search(requestFor('chess', start, { only: ['h2h4'] }), HOST);
+    expect(priced.lines[0]!.moves[0]).toBe('h2h4');
+    expect(priced.depth).toBe(6);
+  });
+
+  it('knows positions that would end the game if they came again', () => {
+    const ruleset = rulesetOf('chess');
+    // Black is a queen down; the knight has gone back and forth, so that once more is a draw
+    let position = ruleset.start('6k1/5ppp/8/8/8/2n5/5PPP/1Q4K1 b - - 0 1');
+    const history: unknown[] = [];
+    for (const code of ['c3d5', 'b1c1', 'd5c3', 'c1b1', 'c3d5', 'b1c1', 'd5c3']) {
+      history.push(position);
+      position = ruleset.play(position, ruleset.parseCode(code)!);
+    }
+    const root = ruleset.searchRoot(position, history);
+    expect(root.repeated).not.toHaveLength(0);
+    const fresh = { kind: 'chess' as const, limits: { depth: 1 }, lines: 30, fresh: true };
+    const withPast = modules.chess.search({ ...fresh, root }, HOST);
+    const without = modules.chess.search({ ...fresh, root: { ...root, repeated: [] } }, HOST);
+    const scoreOf = (info: SearchInfo, code: string) =>
+      info.lines.find(({ moves }) => moves[0] === code)!.score;
+    expect(scoreOf(withPast, 'c1b1')).toEqual({ kind: 'cp', cp: 0 });
+    expect(scoreOf(without, 'c1b1')).not.toEqual({ kind: 'cp', cp: 0 });
+  });
+
+  it.each([
+    ['chess', '7k/5Q2/6K1/8/8/8/8/8 b - - 0 1'],
+    ['chess', 'R6k/6pp/8/8/8/8/8/K7 b - - 0 1'],
+    ['shogi', '4k4/4G4/4P4/9/9/9/9/9/4K4 w - 1'],
+  ] as const)('has no line where there is no move: %s %s', (kind, position) => {
+    expect(modules[kind].search(requestFor(kind, position), HOST).lines).toHaveLength(0);
+  });
+
+  it.each([
+    ['chess', '6rk/6pp/8/8/8/QQQ5/QQQ5/QQQ4K w - - 0 1'],
+    ['shogi', 'R8/2K1S1SSk/4B4/9/9/9/9/9/1L1L1L3 b RBGSNLP3g3n17p 1'],
+    ['shogi', '4k4/9/9/9/9/9/9/9/4K4 b 2R2B4G4S4N4L18P 1'],
+    ['shogi', '4k4/9/4P4/9/9/9/9/9/9 b G2r2b3g4s4n4l17p 1'],
+  ] as const)('takes legal but strange positions: %s %s', (kind, position) => {
+    const info = modules[kind].search(
+      requestFor(kind, position, { limits: { nodes: 5000 } }),
+      HOST,
+    );
+    expect(info.lines.length).toBeGreaterThan(0);
+  });
+});
+
+describe('the host contract in a node thread', () => {
+  it('reports growing depths, stops when told, and serves the next search', async () => {
+    const engine = await startEngine(FILES, 4);
+    try {
+      const depths: number[] = [];
+      const stop = new AbortController();
+      const request = requestFor('chess', rulesetOf('chess').startText, { limits: {} });
+      const info = await engine.search(request, {
+        signal: stop.signal,
+        onInfo: ({ depth }) => {
+          depths.push(depth);
+          if (depth === 5) stop.abort();
+        },
+      });
+      expect(depths.slice(0, 5)).toEqual([1, 2, 3, 4, 5]);
+      expect(info.lines[0]!.moves.length).toBeGreaterThan(0);
+      const next = await engine.search(
+        requestFor('shogi', rulesetOf('shogi').startText, { limits: { depth: 3 } }),
+      );
+      expect(next.depth).toBe(3);
+    } finally {
+      engine.close();
+    }
+  });
+});
+
+async function converse(kind: GameKind, lines: string[]): Promise<string[]> {
+  const engine = await startEngine(FILES, 4);
+  const input = new PassThrough();
+  const output = new PassThrough();
+  let text = '';
+  output.on('data', (piece: Buffer) => (text += piece.toString()));
+  const over = talk(kind, engine, input, output, 'test');
+  input.end(`${lines.join('\n')}\n`);
+  await over;
+  engine.close();
+  return text.trim().split('\n');
+}
+
+describe('UCI and USI', () => {
+  it('answer, search and end', async () => {
+    const uci = await converse('chess', [
+      'uci',
+      'isready',
+      'nonsense',
+      'position startpos moves e2e4',
+      'go depth 4',
+    ]);
+    expect(uci).toContain('uciok');
+    expect(uci).toContain('readyok');
+    expect(uci.at(-1)).toMatch(/^bestmove [a-h][1-8][a-h][1-8]$/);
+    expect(uci.some((line) => /^info depth 4 .*score cp -?\d+ .* pv /.test(line))).toBe(true);
+    const usi = await converse('shogi', ['usi', 'position startpos moves 7g7f', 'go byoyomi 100']);
+    expect(usi).toContain('usiok');
+    expect(usi.at(-1)).toMatch(/^bestmove \d[a-i]\d[a-i]\+?$/);
+  });
+  it('tell mates in moves and in plies', async () => {
+    const uci = await converse('chess', [
+      'position fen 6k1/5ppp/8/8/8/8/5PPP/3R2K1 w - - 0 1',
+      'go depth 6',
+    ]);
+    expect(uci.some((line) => line.includes('score mate 1 '))).toBe(true);
+    const usi = await converse('shogi', [
+      'position sfen 4k4/9/4P4/9/9/9/9/9/9 b G2r2b3g4s4n4l17p 1',
+      'go depth 4',
+    ]);
+    expect(usi.some((line) => line.includes('score mate 1 '))).toBe(true);
+  });
+  it('refuse positions that can not be, with the reason', async () => {
+    const uci = await converse('chess', ['position fen 8/8/8/8/8/8/8/8 w - - 0 1', 'go depth 1']);
+    expect(uci[0]).toMatch(/^info string position refused: position.noKing/);
+    expect(uci.at(-1)).toMatch(/^bestmove/);
+  });
+  it('keep to the moves asked for', async () => {
+    const uci = await converse('chess', ['position startpos', 'go depth 3 searchmoves a2a3']);
+    expect(uci.at(-1)).toBe('bestmove a2a3');
+  });
+});
+
+it('the null move is told as such', () => {
+  expect(rulesetOf('chess').code(NULL_MOVE)).toBe('0000');
+  expect(rulesetOf('shogi').code(NULL_MOVE)).toBe('0000');
+});

@@ -1,0 +1,231 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test } from '@playwright/test';
+import { contentsOf, dropFile, nodeInAddress, sweep, watchForErrors } from './support';
+
+const PGN = `[Event "Harbour League test"]
+[Site "Velden"]
+[Date "2026.03.14"]
+[Round "4"]
+[White "Mirela Tanase"]
+[Black "Jonas <b>Brandt</b>"]
+[Result "0-1"]
+[WhiteElo "1836"]
+[BlackElo "1874"]
+[TimeControl "900+10"]
+[Remark "<img src=x onerror=alert(1)>"]
+
+1. e4 {[%clk 0:15:05]} e5 {[%clk 0:15:02]} 2. Nf3 {[%clk 0:15:10]} Nc6 {[%clk 0:15:05]}
+3. Bc4 {[%clk 0:15:12] <script>alert(2)</script> solid} Nf6 {[%clk 0:14:51]}
+4. Ng5 (4. d3 Be7 5. O-O) 4... d5 5. exd5 Nxd5 6. Nxf7 Kxf7 7. Qf3+ Ke6 8. Nc3 Ncb4
+9. a3 Nxc2+ 10. Kd1 Nxa1 11. Qxd5+ Ke7 12. Nb5 {[%csl Gd4] [%cal Re2e4]} Qd6 13. Qf3 b6 0-1
+`;
+
+test('a PGN file, from the drop to the re-imported export', async ({ page }) => {
+  const errors = watchForErrors(page);
+  await page.goto('/');
+  await dropFile(page, 'last-night.pgn', PGN);
+  await page.waitForURL(/\/games\/\d+$/);
+  const sheet = page.getByRole('region', { name: 'Moves of the game' });
+  await expect(sheet.getByRole('button', { name: /^e4/ })).toBeVisible();
+  await expect(page.getByText('<script>alert(2)</script> solid')).toBeVisible();
+
+  // stepping: keys, buttons, wheel, the sheet, and the address keeps up
+  const board = page.locator('[data-board=chess]');
+  const start = await board.getAttribute('aria-label');
+  await page.keyboard.press('ArrowRight');
+  await expect(board).toHaveAttribute('aria-label', /4P3.* b KQkq e3/);
+  await page.getByRole('button', { name: /One move on/ }).click();
+  await expect(board).toHaveAttribute('aria-label', /4p3\/4P3.* w KQkq e6/);
+  await board.hover();
+  await page.mouse.wheel(0, 100);
+  await expect(board).toHaveAttribute('aria-label', /5N2.* b KQkq/);
+  await page.keyboard.press('Home');
+  await expect(board).toHaveAttribute('aria-label', start!);
+  await page.keyboard.press('End');
+  await expect(sheet.locator('.move.current')).toHaveText(/b6/);
+  await sheet.getByRole('button', { name: 'd3', exact: true }).click();
+  await expect(board).toHaveAttribute('aria-label', /2B1P3\/3P1N2/);
+  await expect.poll(() => nodeInAddress(page)).not.toBeNull();
+  await page.reload();
+  await expect(sheet.locator('.inline-move.current')).toHaveText('d3');
+  await expect(page.getByText('0:05').first()).toBeVisible();
+
+  // marks, material, check
+  await sheet.getByRole('button', { name: /^Nb5/ }).click();
+  await expect(board.locator('.ring')).toHaveCount(1);
+  await expect(board.locator('.arrow')).toHaveCount(1);
+  await expect(page.getByText('ahead by').first()).toBeVisible();
+  await sheet.getByRole('button', { name: /^Qxd5\+/ }).click();
+  await expect(board.locator('.check')).toHaveCount(1);
+
+  // the sweep, live and without a reload
+  await sweep(page, 8);
+  await expect(page.getByTestId('course').locator('canvas')).toBeVisible();
+  const flagged = sheet.locator('.move', { has: page.locator('.sign.blunder, .sign.mistake') });
+  await expect(flagged.first()).toBeVisible();
+  await page.keyboard.press('Home');
+  await page.keyboard.press('t');
+  await expect(sheet.locator('.move.current .sign')).toHaveText(/\?/);
+  const turning = await sheet.locator('.move.current').textContent();
+
+  // the chart goes along, and a click on it moves the board
+  const line = page.getByTestId('hairline');
+  const before = await line.evaluate((element) => element.style.left);
+  await page.keyboard.press('ArrowRight');
+  await expect.poll(() => line.evaluate((element) => element.style.left)).not.toBe(before);
+  const box = (await page.getByTestId('course').boundingBox())!;
+  await page.mouse.click(box.x + 24, box.y + 40);
+  await expect(board).toHaveAttribute('aria-label', start!);
+
+  // own errors: White's only
+  await page.keyboard.press('m');
+  expect(Number(await sheet.locator('.move.current').getAttribute('data-ply')) % 2).toBe(1);
+
+  // the better line, stepped through on the board and left again
+  await page.keyboard.press('Home');
+  await page.keyboard.press('t');
+  await expect(sheet.locator('.move.current')).toHaveText(turning!);
+  const finding = sheet.locator('.under', { hasText: 'chance points' }).first();
+  await expect(finding).toContainText('better');
+  const shown = await board.getAttribute('aria-label');
+  await finding.locator('.inline-move').first().click();
+  await expect(page.getByText(/In a line, move 1 of/)).toBeVisible();
+  await page.keyboard.press('ArrowRight');
+  await expect(page.getByText(/In a line, move 2 of/)).toBeVisible();
+  expect(await board.getAttribute('aria-label')).not.toBe(shown);
+  await page.keyboard.press('Escape');
+  await expect(page.getByText(/In a line/)).toHaveCount(0);
+
+  // export with the findings, and in again
+  await page.getByRole('button', { name: 'Export' }).click();
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'PGN', exact: true }).click(),
+  ]);
+  const exported = await contentsOf(download);
+  expect(exported).toMatch(/\[%eval -?[\d.#]/);
+  expect(exported).toMatch(/\$[246]\b/);
+  expect(exported).toContain('chance points');
+  expect(exported).toContain('[Remark "<img src=x onerror=alert(1)>"]');
+  for (const row of exported.split('\n')) expect(row.length).toBeLessThan(80);
+  await page.goto('/');
+  await dropFile(page, 'export.pgn', exported);
+  const result = page.getByTestId('import-result');
+  await expect(result).toContainText('1 was here already');
+  await result.getByRole('button', { name: 'Keep them as copies too' }).click();
+  await page.waitForURL(/\/games\/\d+$/);
+  await expect(sheet.locator('.sign').first()).toBeVisible();
+  await expect(sheet.getByText(/Better: the move played costs/).first()).toBeVisible();
+  await page.getByRole('button', { name: 'Export' }).click();
+  const [again] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'PGN', exact: true }).click(),
+  ]);
+  expect(await contentsOf(again)).toBe(exported);
+  expect(errors).toEqual([]);
+});
+
+test('the engine in the page thinks about the position shown, and about no other', async ({
+  page,
+}) => {
+  await page.goto('/');
+  await dropFile(
+    page,
+    'think.pgn',
+    '[Event "think"]\n[Round "1"]\n\n1. e4 e5 2. Nf3 Nc6 3. Bb5 a6 *\n',
+  );
+  await page.waitForURL(/\/games\/\d+$/);
+  const card = page.getByRole('region', { name: 'Lines' });
+  await card.getByRole('button', { name: 'Think' }).click();
+  await expect(card.getByText(/depth [4-9]|depth 1\d/)).toBeVisible();
+  await expect(card.getByText("White's view")).toBeVisible();
+  await page.keyboard.press('ArrowRight');
+  await expect(card.getByText("Black's view")).toBeVisible();
+  await expect(card.locator('.lines-table tbody tr')).toHaveCount(3);
+  await expect(card.locator('.one-row').first()).toContainText('1…');
+  await card.getByRole('button', { name: 'Stop' }).click();
+  await expect(card.getByText(/M\/s/)).toHaveCount(0);
+});
+
+test('bad files say what is wrong and where, and the good games stay', async ({ page }) => {
+  const errors = watchForErrors(page);
+  await page.goto('/');
+  await dropFile(
+    page,
+    'mixed.pgn',
+    '[Event "good"]\n[Round "b1"]\n\n1. b4 *\n\n[Event "<script>alert(3)</script>"]\n\n1. e4 e5 2. Ke3 *\n',
+  );
+  const result = page.getByTestId('import-result');
+  await expect(result).toContainText('1 new game. 1 could not be read:');
+  await expect(result).toContainText('Line 8, column 13 (game 2)');
+  await expect(result).toContainText('2. Ke3 is not legal in');
+  await expect(result).toContainText('Legal nearby: Ke2');
+  await dropFile(page, 'letter.pgn', 'Dear Mirela, it was a good game.');
+  await expect(result.first()).toContainText('no move');
+  await page.getByRole('button', { name: 'Paste a game' }).click();
+  await page.getByRole('textbox', { name: /A game as text/ }).fill('1. d4 d5 2. c4 dxc4 *');
+  await page.getByRole('button', { name: 'Take it in' }).click();
+  await page.waitForURL(/\/games\/\d+$/);
+  await expect(page.getByRole('button', { name: /^dxc4/ })).toBeVisible();
+  expect(errors).toEqual([]);
+});
+
+test('a sweep can be stopped, and a game deleted', async ({ page }) => {
+  await page.goto('/');
+  await dropFile(page, 'stop.pgn', PGN.replace('"4"', '"stop"'));
+  await page.waitForURL(/\/games\/\d+$/);
+  const card = page.getByRole('region', { name: 'Review' });
+  await card.getByRole('combobox').selectOption('16');
+  await card.getByRole('button', { name: 'Go over this game' }).click();
+  await card.getByRole('button', { name: 'Stop' }).click();
+  await expect(card.getByText('Stopped; what was found stays.')).toBeVisible();
+  await page.getByRole('button', { name: 'Delete' }).click();
+  await page.getByRole('button', { name: 'Keep it' }).click();
+  await page.getByRole('button', { name: 'Delete' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Delete' }).click();
+  await page.waitForURL(/\/$/);
+  await page.goBack();
+  await expect(page.getByRole('heading', { name: 'Nothing here' })).toBeVisible();
+});
+
+test('a game is entered by hand, on the board and by typing', async ({ page }) => {
+  await page.goto('/games/new');
+  const field = page.getByRole('textbox', { name: 'Next move' });
+  await field.fill('e4 0:12');
+  await field.press('Enter');
+  await page.locator('[data-square="52"]').click();
+  await page.locator('[data-square="36"]').click();
+  await field.fill('Ke3');
+  await field.press('Enter');
+  await expect(page.getByText('2 Ke3 is not legal in')).toBeVisible();
+  await field.fill('Nf3 1:05');
+  await field.press('Enter');
+  await page.getByRole('button', { name: 'Take back' }).click();
+  await page.getByRole('button', { name: 'Put forward again' }).click();
+  await expect(page.getByTestId('entered-moves')).toHaveText(/1\. e4 0:12 e5 2\. Nf3 1:05/);
+  await page.getByRole('textbox', { name: 'White' }).fill('Mirela Tanase');
+  await page.getByRole('textbox', { name: 'Black', exact: true }).fill('Ottilie Krampe');
+  await page.getByRole('textbox', { name: 'Date' }).fill('2026-13');
+  await page.getByRole('textbox', { name: 'Date' }).fill('yesterday');
+  await page.getByRole('button', { name: 'Save the game' }).click();
+  await expect(page.getByText('or a year or month only')).toBeVisible();
+  await page.getByRole('textbox', { name: 'Date' }).fill('2026-05-02');
+  await page.getByRole('button', { name: 'Save the game' }).click();
+  await page.waitForURL(/\/games\/\d+$/);
+  await expect(page.getByRole('button', { name: /^Nf3/ })).toContainText('1:05');
+  await expect(page.getByText('2026-05-02')).toBeVisible();
+});
+
+test('every view is accessible, in the light and in the dark', async ({ page }) => {
+  await page.goto('/');
+  const game = await page.locator('.games-table a').first().getAttribute('href');
+  for (const scheme of ['light', 'dark'] as const) {
+    await page.emulateMedia({ colorScheme: scheme });
+    for (const path of ['/', '/games/new', game!]) {
+      await page.goto(path);
+      await expect(page.locator('html')).toHaveAttribute('data-bs-theme', scheme);
+      const { violations } = await new AxeBuilder({ page }).analyze();
+      expect(violations.map(({ id, nodes }) => [scheme, path, id, nodes[0]?.html])).toEqual([]);
+    }
+  }
+});

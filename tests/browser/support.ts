@@ -1,0 +1,48 @@
+import { readFileSync } from 'node:fs';
+import { expect, type Download, type Page } from '@playwright/test';
+
+/** Drops a file on the page as a person does with the mouse. */
+export async function dropFile(page: Page, name: string, text: string): Promise<void> {
+  const data = await page.evaluateHandle(
+    ([fileName, contents]) => {
+      const transfer = new DataTransfer();
+      transfer.items.add(new File([contents!], fileName!));
+      return transfer;
+    },
+    [name, text],
+  );
+  const target = page.locator('.drop');
+  await target.dispatchEvent('dragover', { dataTransfer: data });
+  await target.dispatchEvent('drop', { dataTransfer: data });
+}
+
+/** Starts a sweep at a depth and waits until it is done, without reloading. */
+export async function sweep(page: Page, depth: number): Promise<void> {
+  const card = page.getByRole('region', { name: 'Review' });
+  await card.getByRole('combobox').selectOption(String(depth));
+  await card.getByRole('button', { name: /Go over/ }).click();
+  await expect(card.getByRole('progressbar')).toBeVisible();
+  await expect(card.getByRole('button', { name: 'Go over it again' })).toBeVisible({
+    timeout: 90_000,
+  });
+}
+
+export const contentsOf = async (download: Download): Promise<string> =>
+  readFileSync((await download.path())!, 'utf8');
+
+/** What must never happen on any page. */
+export function watchForErrors(page: Page): string[] {
+  const errors: string[] = [];
+  page.on('pageerror', (error) => errors.push(String(error)));
+  page.on('console', (message) => {
+    if (message.type() === 'error') errors.push(message.text());
+  });
+  page.on('dialog', (dialog) => {
+    errors.push(`dialog: ${dialog.message()}`);
+    void dialog.dismiss();
+  });
+  return errors;
+}
+
+export const nodeInAddress = (page: Page): string | null =>
+  new URL(page.url()).searchParams.get('node');

@@ -1,0 +1,189 @@
+import { sql } from 'drizzle-orm';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { GameRecord } from '@/core/game/record';
+import type { Step } from '@/core/game/steps';
+import { mainLine, ROOT } from '@/core/game/tree';
+import { readGames, type Format } from '@/core/notation/formats';
+import { isRead } from '@/core/notation/reading';
+import { rulesetOf } from '@/core/rulesets';
+import { closeDatabase, database, migrateDatabase } from '@/server/database';
+import { deleteGame, findGame, insertGames, listGames, saveSteps } from '@/server/games';
+import { currentOwner, type Owner } from '@/server/owner';
+import { owners } from '@/server/schema';
+import { startSweep } from '@/server/sweeps';
+
+const record = (text: string, format: Format = 'pgn'): GameRecord => {
+  const [reading] = [...readGames(text, format)];
+  if (!reading || !isRead(reading)) throw new Error(JSON.stringify(reading));
+  return reading.record;
+};
+
+const PGN = `[Event "Store test"]
+[White "Mirela Tanase"]
+[Black "Jonas Brandt"]
+[WhiteElo "1836"]
+[WhiteCountry "AUT"]
+[Date "2026.03.14"]
+[UTCDate "2026.03.14"]
+[UTCTime "13:00:05"]
+[Round "4"]
+[Rated "yes"]
+[TimeControl "900+10"]
+[Termination "time forfeit"]
+[Board "7"]
+
+1. e4 {words [%clk 0:15:00]} e5 (1... c5 2. Nf3) 2. Nf3 1-0
+`;
+
+const insert = (owner: Owner, games: GameRecord[], copies = false) =>
+  database().transaction((tx) => insertGames(tx, owner, games, 'test.pgn', copies));
+
+describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('stored games', () => {
+  let owner: Owner;
+  let stranger: Owner;
+  beforeAll(async () => {
+    await migrateDatabase();
+    owner = await currentOwner();
+    const [other] = await database()
+      .insert(owners)
+      .values({ playerName: 'Somebody Else' })
+      .returning();
+    stranger = other!;
+  });
+  afterAll(closeDatabase);
+
+  it('come back whole, with what is known of them in columns', async () => {
+    const game = record(PGN);
+    const [insertion] = await insert(owner, [game]);
+    const stored = await findGame(owner, insertion!.id);
+    expect(stored!.record).toEqual(game);
+    const { rows } = await database().execute(sql`select * from games where id = ${insertion!.id}`);
+    expect(rows[0]).toMatchObject({
+      first_player: 'Mirela Tanase',
+      first_rating: 1836,
+      first_country: 'AUT',
+      second_player: 'Jonas Brandt',
+      event: 'Store test',
+      round: '4',
+      date: '2026-03-14',
+      time: '13:00:05Z',
+      rated: true,
+      time_control: '900+10',
+      result: '1-0',
+      source: 'test.pgn',
+      plies: 3,
+    });
+  });
+
+  it('keep byoyomi, ends and handicaps of shogi', async () => {
+    const kif =
+      '手合割：飛車落ち\n下手：佐倉 結\n上手：浜口 志朗\n持ち時間：30分+30秒\n   1 ３四歩(33)   ( 0:16/00:00:16)\n   2 ７六歩(77)\n   3 投了\n';
+    const [insertion] = await insert(owner, [record(kif, 'kif')]);
+    const { rows } = await database().execute(sql`select * from games where id = ${insertion!.id}`);
+    expect(rows[0]).toMatchObject({
+      kind: 'shogi',
+      handicap: 'rook',
+      time_control: '30分+30秒',
+      end_reason: 'resignation',
+      result: '1-0',
+      first_player: '佐倉 結',
+    });
+  });
+
+  it('are found by the key of any main-line position', async () => {
+    const game = record(PGN.replace('Store test', 'Keys'));
+    const ruleset = rulesetOf('chess');
+    const [insertion] = await insert(owner, [
+      record(PGN.replace('2026.03.14', '2026.03.15').replace('Store test', 'Keys')),
+    ]);
+    let position = ruleset.start();
+    for (const { move } of mainLine(game.tree)) position = ruleset.play(position, move);
+    const key = BigInt.asIntN(64, ruleset.key(position)).toString();
+    const { rows } = await database().execute(
+      sql`select game_id, ply from positions where key = ${key}::bigint and game_id = ${insertion!.id}`,
+    );
+    expect(rows).toEqual([{ game_id: String(insertion!.id), ply: 3 }]);
+  });
+
+  it('are recognised when they come again, and kept as copies when asked', async () => {
+    const game = record(PGN.replace('"4"', '"5"'));
+    const [first] = await insert(owner, [game]);
+    const [again] = await insert(owner, [
+      { ...game, tags: [...game.tags, { name: 'Annotator', value: 'x' }] },
+    ]);
+    expect(again).toEqual({ id: first!.id, duplicate: true });
+    const [copy] = await insert(owner, [game], true);
+    expect(copy).toMatchObject({ duplicate: false });
+    expect(copy!.id).not.toBe(first!.id);
+    const twice = await insert(owner, [
+      record(PGN.replace('"4"', '"6"')),
+      record(PGN.replace('"4"', '"6"')),
+    ]);
+    expect(twice.map(({ duplicate }) => duplicate)).toEqual([false, true]);
+  });
+
+  it('belong to their owner alone', async () => {
+    const [insertion] = await insert(owner, [record(PGN.replace('"4"', '"7"'))]);
+    const { id } = insertion!;
+    expect(await findGame(stranger, id)).toBeNull();
+    expect(await deleteGame(stranger, id)).toBe(false);
+    expect(await startSweep(stranger, id, { depth: 4, lines: 1 })).toBeNull();
+    const step: Step = { type: 'annotate', node: ROOT, field: 'comment', value: 'mine' };
+    expect(await saveSteps(stranger, id, 1, [step])).toEqual({ saved: false, reason: 'missing' });
+    expect((await listGames(stranger, {}, 1)).total).toBe(0);
+    expect((await findGame(owner, id))!.record.tree.nodes.get(ROOT)!.comment).toBeUndefined();
+  });
+
+  it('are searched by words that mean nothing to SQL', async () => {
+    await insert(owner, [record(PGN.replace('Jonas Brandt', "O'Hara_100%"))]);
+    const found = async (text: string) => (await listGames(owner, { text }, 1)).total;
+    expect(await found("o'hara_100%")).toBe(1);
+    expect(await found('o_hara')).toBe(0);
+    expect(await found("'; drop table games; --")).toBe(0);
+    expect(await found('tanase mirela')).toBeGreaterThan(0);
+  });
+
+  it('change by steps only, each counted; a stale save is refused and offered as a merge', async () => {
+    const [insertion] = await insert(owner, [record(PGN.replace('"4"', '"8"'))]);
+    const { id } = insertion!;
+    const say = (node: number, value: string): Step => ({
+      type: 'annotate',
+      node,
+      field: 'comment',
+      value,
+    });
+    const first = await saveSteps(owner, id, 1, [say(ROOT, 'first'), say(2, 'second')]);
+    expect(first).toMatchObject({ saved: true, version: 3 });
+    const stale = await saveSteps(owner, id, 1, [say(1, 'late')]);
+    expect(stale).toMatchObject({
+      saved: false,
+      reason: 'stale',
+      version: 3,
+      merged: [say(1, 'late')],
+    });
+    expect((await findGame(owner, id))!.record.tree.nodes.get(1)!.comment).toBe('words');
+    const merged = stale.saved === false && stale.reason === 'stale' ? stale.merged : [];
+    expect(await saveSteps(owner, id, 3, merged)).toMatchObject({ saved: true, version: 4 });
+    const removed = await saveSteps(owner, id, 4, [{ type: 'remove', node: 2 }]);
+    expect(removed).toMatchObject({ saved: true });
+    const { rows } = await database().execute(
+      sql`select count(*)::int as count from positions where game_id = ${id}`,
+    );
+    expect(rows[0]).toEqual({ count: 4 });
+    expect(await saveSteps(owner, id, 4, [say(2, 'gone')])).toMatchObject({
+      reason: 'stale',
+      merged: [],
+    });
+    expect(await saveSteps(owner, id, 5, [say(2, 'gone')])).toMatchObject({ reason: 'unfit' });
+  });
+
+  it('two saves at once: one wins, the other is told', async () => {
+    const [insertion] = await insert(owner, [record(PGN.replace('"4"', '"9"'))]);
+    const step = (value: string): Step => ({ type: 'annotate', node: 1, field: 'comment', value });
+    const outcomes = await Promise.all(
+      ['a', 'b', 'c'].map((value) => saveSteps(owner, insertion!.id, 1, [step(value)])),
+    );
+    expect(outcomes.filter(({ saved }) => saved)).toHaveLength(1);
+    expect((await findGame(owner, insertion!.id))!.version).toBe(2);
+  });
+});

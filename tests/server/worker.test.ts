@@ -1,0 +1,243 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import { resolve } from 'node:path';
+import { sql } from 'drizzle-orm';
+import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
+import { readGames } from '@/core/notation/formats';
+import { isRead } from '@/core/notation/reading';
+import { loadSearch } from '@/engine/hosts/node';
+import { searchPosition } from '@/engine/search-position';
+import { closeDatabase, database, migrateDatabase } from '@/server/database';
+import { evaluationsOf, sweepPositions } from '@/server/evaluations';
+import { findGame, insertGames } from '@/server/games';
+import { cancelImport, findImport, queueImport } from '@/server/imports';
+import { currentOwner, type Owner } from '@/server/owner';
+import { cancelSweep, latestSweep, startSweep } from '@/server/sweeps';
+
+const SETTINGS = { depth: 8, lines: 2 };
+
+let workers: ChildProcess[] = [];
+function startWorker(): ChildProcess {
+  const worker = spawn(process.execPath, ['dist/worker.mjs'], {
+    env: { ...process.env, BEKTRA_LOG: 'silent', BEKTRA_ENGINES: '2' },
+    stdio: 'ignore',
+  });
+  workers.push(worker);
+  return worker;
+}
+
+const until = async (test: () => Promise<boolean>, seconds: number): Promise<number> => {
+  const started = performance.now();
+  while (!(await test())) {
+    if (performance.now() - started > seconds * 1000) throw new Error(`not within ${seconds} s`);
+    await new Promise((next) => setTimeout(next, 50));
+  }
+  return (performance.now() - started) / 1000;
+};
+
+const killed = (worker: ChildProcess, signal: NodeJS.Signals): Promise<void> =>
+  new Promise((done) => {
+    if (worker.exitCode !== null || worker.signalCode !== null) return done();
+    worker.once('exit', () => done());
+    worker.kill(signal);
+  });
+
+describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the worker', () => {
+  let owner: Owner;
+  beforeAll(async () => {
+    await migrateDatabase();
+    owner = await currentOwner();
+  });
+  afterEach(async () => {
+    await Promise.all(workers.map((worker) => killed(worker, 'SIGKILL')));
+    workers = [];
+  });
+  afterAll(closeDatabase);
+
+  /** Stores the longest game of a demo file, or the one at `index`. */
+  async function demoGame(file: string, index?: number): Promise<number> {
+    const text = readFileSync(`demo/games/${file}`, 'utf8');
+    const records = [...readGames(text, file.endsWith('pgn') ? 'pgn' : 'kif')].filter(isRead);
+    const [{ record: longest }] = records.toSorted(
+      (a, b) => b.record.tree.nodes.size - a.record.tree.nodes.size,
+    ) as [(typeof records)[number]];
+    const [insertion] = await database().transaction((tx) =>
+      insertGames(tx, owner, [index === undefined ? longest : records[index]!.record], file, true),
+    );
+    return insertion!.id;
+  }
+  const sweepOf = async (game: number) => (await latestSweep(owner, game))!;
+
+  it.each(['harbour-league-2025.pgn', 'lantern-circle-ladder.kifu'])(
+    'killed in the middle of a sweep of %s, is replaced, and nothing differs',
+    async (file) => {
+      const id = await demoGame(file);
+      const first = startWorker();
+      await startSweep(owner, id, SETTINGS);
+      await until(async () => (await sweepOf(id)).done >= 4, 60);
+      await killed(first, 'SIGKILL');
+      const { done: before, state } = await sweepOf(id);
+      expect(state).toBe('running');
+
+      startWorker();
+      const seconds = await until(async () => (await sweepOf(id)).done > before, 30);
+      expect(seconds).toBeLessThan(30);
+      await until(async () => (await sweepOf(id)).state === 'done', 120);
+
+      // two engines were each on one position: no more than those had to be searched again
+      const game = (await findGame(owner, id))!;
+      const { engine, settings } = await sweepOf(id);
+      const stored = await evaluationsOf(game.record, engine!, settings);
+      const { rows } = await database().execute(
+        sql`select key, history, only_move, count(*)::int as count from evaluations where engine = ${engine} group by 1, 2, 3 having count(*) > 1`,
+      );
+      expect(rows).toEqual([]);
+
+      const search = await loadSearch({ modules: resolve('dist/engine') }, game.record.tree.kind);
+      const host = { shouldStop: () => false, now: () => performance.now() };
+      for (const { ply, root, played, over } of sweepPositions(game.record)) {
+        if (over) continue;
+        const found = await searchPosition(
+          async (request) => search.search(request, host),
+          game.record.tree.kind,
+          root,
+          played,
+          SETTINGS,
+        );
+        expect(stored[ply]!.lines).toEqual(found.main.lines);
+        expect(stored[ply]!.depth).toBe(found.main.depth);
+        expect(stored[ply]!.played).toEqual(found.priced?.lines[0]);
+      }
+    },
+  );
+
+  it('is told to stop a sweep, and does so at once', async () => {
+    const id = await demoGame('lakeside-rapid.pgn', 1);
+    startWorker();
+    await startSweep(owner, id, { depth: 60, lines: 3 });
+    await until(async () => (await sweepOf(id)).state === 'running', 30);
+    await new Promise((next) => setTimeout(next, 500));
+    const { id: sweep } = await sweepOf(id);
+    expect(await cancelSweep(owner, sweep)).toBe(true);
+    expect((await sweepOf(id)).state).toBe('cancelled');
+    // the engines are free again: another sweep gets on
+    await startSweep(owner, id, { depth: 2, lines: 1 });
+    await until(async () => (await sweepOf(id)).state === 'done', 20);
+  });
+
+  it('stops politely in the middle of a sweep, which goes on later', async () => {
+    const id = await demoGame('lakeside-rapid.pgn');
+    const worker = startWorker();
+    await startSweep(owner, id, { depth: 10, lines: 3 });
+    await until(async () => (await sweepOf(id)).done >= 3, 60);
+    await killed(worker, 'SIGTERM');
+    expect((await sweepOf(id)).state).toBe('running');
+    const { done } = await sweepOf(id);
+    startWorker();
+    await until(async () => (await sweepOf(id)).done > done, 30);
+  });
+
+  it('one sweep a game at a time', async () => {
+    const id = await demoGame('lakeside-rapid.pgn', 3);
+    const [a, b] = await Promise.all([
+      startSweep(owner, id, SETTINGS),
+      startSweep(owner, id, SETTINGS),
+    ]);
+    expect(a!.id).toBe(b!.id);
+    await cancelSweep(owner, a!.id);
+  });
+
+  const importing = async (name: string, bytes: Uint8Array, copies = false) => {
+    const { id } = await queueImport(owner, name, bytes, copies);
+    await until(
+      async () => !['queued', 'running'].includes((await findImport(owner, id))!.state),
+      60,
+    );
+    return (await findImport(owner, id))!;
+  };
+  const text = (value: string): Uint8Array => new TextEncoder().encode(value);
+
+  it('takes in good games beside bad ones, with their places', async () => {
+    startWorker();
+    const status = await importing(
+      'mixed.pgn',
+      text(
+        '[Event "m1"]\n\n1. e4 *\n\n[Event "m2"]\n\n1. e4 e5 2. Ke3 *\n\n[Event "m3"]\n\n1. d4 *\n',
+      ),
+      true,
+    );
+    expect(status).toMatchObject({ state: 'done', read: 3, kept: 2, failed: 1, duplicates: 0 });
+    expect(status.problems[0]).toMatchObject({
+      code: 'move.illegal',
+      place: { line: 7, column: 13, game: 2 },
+    });
+    expect(status.gameIds).toHaveLength(2);
+  });
+
+  it.each([
+    ['empty.pgn', new Uint8Array(), 'file.empty'],
+    [
+      'picture.pgn',
+      new Uint8Array([0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10, 0, 0, 0, 13]),
+      'file.binary',
+    ],
+    ['letter.txt', text('Dear Mirela,\nit was a good game.\n'), 'file.format'],
+  ])('%s: says what is wrong', async (name, bytes, code) => {
+    startWorker();
+    const status = await importing(name, bytes);
+    expect(status).toMatchObject({ state: 'failed', kept: 0 });
+    expect(status.problems[0]).toMatchObject({ code });
+  });
+
+  it('reads legacy encodings', async () => {
+    startWorker();
+    const latin = new Uint8Array([...text('[White "J'), 0xfc, ...text('rgen"]\n\n1. b4 *\n')]);
+    const status = await importing('latin.pgn', latin, true);
+    const game = (await findGame(owner, status.gameIds[0]!))!;
+    expect(game.record.tags).toEqual([{ name: 'White', value: 'Jürgen' }]);
+    const { encodeShiftJis } = await import('@/core/notation/encoding');
+    const kif = encodeShiftJis('手合割：平手\n先手：佐倉 結\n   1 ７六歩(77)\n');
+    const shogi = await importing('old.kif', kif, true);
+    expect((await findGame(owner, shogi.gameIds[0]!))!.record.tags).toEqual([
+      { name: 'Black', value: '佐倉 結' },
+    ]);
+  });
+
+  it('an import killed half-way goes on where it was, and no game is there twice', async () => {
+    const games = Array.from(
+      { length: 3000 },
+      (_, index) => `[Event "bulk"]\n[Round "${index}"]\n\n1. e4 e5 2. Nf3 Nc6 3. Bb5 a6 *\n`,
+    ).join('\n');
+    const first = startWorker();
+    const { id } = await queueImport(owner, 'bulk.pgn', text(games), false);
+    await until(async () => (await findImport(owner, id))!.read >= 100, 60);
+    await killed(first, 'SIGKILL');
+    const { read } = (await findImport(owner, id))!;
+    expect(read).toBeLessThan(3000);
+    startWorker();
+    await until(async () => (await findImport(owner, id))!.state === 'done', 90);
+    expect(await findImport(owner, id)).toMatchObject({
+      read: 3000,
+      kept: 3000,
+      duplicates: 0,
+      failed: 0,
+    });
+    const { rows } = await database().execute(
+      sql`select count(*)::int as count from games where event = 'bulk'`,
+    );
+    expect(rows[0]).toEqual({ count: 3000 });
+  });
+
+  it('an import can be stopped; what it took in stays', async () => {
+    const { id } = await queueImport(
+      owner,
+      'later.pgn',
+      text('[Event "later"]\n\n1. e4 *\n'),
+      false,
+    );
+    expect(await cancelImport(owner, id)).toBe(true);
+    startWorker();
+    await new Promise((next) => setTimeout(next, 1500));
+    expect(await findImport(owner, id)).toMatchObject({ state: 'cancelled', kept: 0 });
+  });
+});
