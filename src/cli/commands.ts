@@ -20,7 +20,11 @@ import {
 import { isRead } from '@/core/notation/reading';
 import { reviewGame, type PositionEvaluation } from '@/core/review/review';
 import { signOfNag, VERDICT_NAG } from '@/core/review/verdict';
-import { sweepSettingsSchema, type SweepSettings } from '@/core/review/sweep-settings';
+import {
+  DEFAULT_SWEEP,
+  sweepSettingsSchema,
+  type SweepSettings,
+} from '@/core/review/sweep-settings';
 import { kindOfPosition, rulesetOf } from '@/core/rulesets';
 import { engineVersion, loadSearch, startEngine } from '@/engine/hosts/node';
 import { searchPosition } from '@/engine/search-position';
@@ -222,9 +226,6 @@ export interface ReviewOptions {
   json?: boolean | undefined;
 }
 
-const DEFAULT_DEPTH = 10;
-const DEFAULT_LINES = 3;
-
 function reviewSettings({ depth, nodes, time, lines }: ReviewOptions): SweepSettings {
   const number = (text: string | undefined) => (text === undefined ? {} : Number(text));
   const limits = {
@@ -233,8 +234,8 @@ function reviewSettings({ depth, nodes, time, lines }: ReviewOptions): SweepSett
     ...(time === undefined ? {} : { milliseconds: number(time) }),
   };
   const parsed = sweepSettingsSchema.safeParse({
-    ...(Object.keys(limits).length === 0 ? { depth: DEFAULT_DEPTH } : limits),
-    lines: lines === undefined ? DEFAULT_LINES : Number(lines),
+    ...(Object.keys(limits).length === 0 ? { nodes: DEFAULT_SWEEP.nodes } : limits),
+    lines: lines === undefined ? DEFAULT_SWEEP.lines : Number(lines),
   });
   if (!parsed.success)
     throw usageError('Give one of --depth N, --nodes N and --time MS, and --lines 1 to 8.');

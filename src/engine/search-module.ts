@@ -155,6 +155,7 @@ export class SearchModule {
   ): SearchInfo {
     const { exports, adapter } = this;
     const { limits } = request;
+    const started = host.now();
     if (request.fresh) exports.clearMemory();
     const side = this.setUp(request.root);
     exports.forgetOnly();
@@ -163,7 +164,6 @@ export class SearchModule {
       const move = parseCode(code);
       if (move !== null) exports.addOnly(adapter.toSearch(move));
     }
-    const started = host.now();
     const deadline = limits.milliseconds === undefined ? Infinity : started + limits.milliseconds;
     let last: SearchInfo | null = null;
     const infoAt = (depth: number, selectiveDepth: number, nodes: number): SearchInfo => ({

@@ -3,6 +3,7 @@ import { existsSync, readFileSync } from 'node:fs';
 import { isAbsolute, join } from 'node:path';
 import { parseEnv } from 'node:util';
 import { z } from 'zod';
+import { DEFAULT_SWEEP, type SweepSettings } from '@/core/review/sweep-settings';
 
 const settingsSchema = z.object({
   BEKTRA_HOST: z.string().default('127.0.0.1'),
@@ -11,8 +12,13 @@ const settingsSchema = z.object({
   BEKTRA_DATABASE_URL: z.string().url().optional(),
   BEKTRA_ENGINES: z.coerce.number().int().min(0).max(256).default(0),
   BEKTRA_TABLE_MB: z.coerce.number().int().min(1).max(1024).default(16),
-  BEKTRA_SWEEP_DEPTH: z.coerce.number().int().min(1).max(60).default(10),
-  BEKTRA_SWEEP_LINES: z.coerce.number().int().min(1).max(8).default(3),
+  BEKTRA_SWEEP_NODES: z.coerce
+    .number()
+    .int()
+    .min(100)
+    .max(1_000_000_000)
+    .default(DEFAULT_SWEEP.nodes),
+  BEKTRA_SWEEP_LINES: z.coerce.number().int().min(1).max(8).default(DEFAULT_SWEEP.lines),
   BEKTRA_IMPORT_MB: z.coerce.number().int().min(1).max(64).default(64),
   BEKTRA_LOG: z.enum(['trace', 'debug', 'info', 'warn', 'error', 'silent']).default('info'),
 });
@@ -27,7 +33,7 @@ export interface Settings {
   databaseUrl: string | null;
   engines: number;
   tableMegabytes: number;
-  sweep: { depth: number; lines: number };
+  sweep: SweepSettings;
   importBytes: number;
   logLevel: string;
 }
@@ -56,7 +62,7 @@ export function readSettings(root = process.env.BEKTRA_ROOT ?? process.cwd()): S
     databaseUrl: values.BEKTRA_DATABASE_URL ?? null,
     engines: values.BEKTRA_ENGINES || availableParallelism(),
     tableMegabytes: values.BEKTRA_TABLE_MB,
-    sweep: { depth: values.BEKTRA_SWEEP_DEPTH, lines: values.BEKTRA_SWEEP_LINES },
+    sweep: { nodes: values.BEKTRA_SWEEP_NODES, lines: values.BEKTRA_SWEEP_LINES },
     importBytes: values.BEKTRA_IMPORT_MB * 1024 * 1024,
     logLevel: values.BEKTRA_LOG,
   };

@@ -175,16 +175,17 @@ test('a sweep can be stopped, and a game deleted', async ({ page }) => {
   await dropFile(page, 'stop.pgn', PGN.replace('"4"', '"stop"'));
   await page.waitForURL(/\/games\/\d+$/);
   const card = page.getByRole('region', { name: 'Review' });
-  await card.getByRole('combobox').selectOption('16');
+  await card.getByRole('combobox').selectOption('depth 16');
   await card.getByRole('button', { name: 'Go over this game' }).click();
   await card.getByRole('button', { name: 'Stop' }).click();
   await expect(card.getByText('Stopped; what was found stays.')).toBeVisible();
+  const address = page.url();
   await page.getByRole('button', { name: 'Delete' }).click();
   await page.getByRole('button', { name: 'Keep it' }).click();
   await page.getByRole('button', { name: 'Delete' }).click();
   await page.getByRole('dialog').getByRole('button', { name: 'Delete' }).click();
   await page.waitForURL(/\/$/);
-  await page.goBack();
+  await page.goto(address);
   await expect(page.getByRole('heading', { name: 'Nothing here' })).toBeVisible();
 });
 

@@ -19,7 +19,7 @@ export async function dropFile(page: Page, name: string, text: string): Promise<
 /** Starts a sweep at a depth and waits until it is done, without reloading. */
 export async function sweep(page: Page, depth: number): Promise<void> {
   const card = page.getByRole('region', { name: 'Review' });
-  await card.getByRole('combobox').selectOption(String(depth));
+  await card.getByRole('combobox').selectOption(`depth ${depth}`);
   await card.getByRole('button', { name: /Go over/ }).click();
   await expect(card.getByRole('progressbar')).toBeVisible();
   await expect(card.getByRole('button', { name: 'Go over it again' })).toBeVisible({

@@ -16,6 +16,9 @@ export const sweepSettingsSchema = z
 
 export type SweepSettings = z.infer<typeof sweepSettingsSchema>;
 
+/** What a sweep does unless told otherwise: by nodes, so that a position costs the same in either game. */
+export const DEFAULT_SWEEP = { nodes: 400_000, lines: 3 } as const satisfies SweepSettings;
+
 /** The settings as one text, under which evaluations are stored. */
 export function settingsText({ depth, nodes, milliseconds, lines }: SweepSettings): string {
   const limit =

@@ -108,8 +108,10 @@ function DeleteDialog({ onClose }: { onClose(): void }) {
   const [failed, setFailed] = useState(false);
   const remove = async (): Promise<void> => {
     const answer = await fetch(`/api/games/${gameId}`, { method: 'DELETE' }).catch(() => null);
-    if (answer?.ok) router.push('/');
-    else setFailed(true);
+    if (!answer?.ok) return setFailed(true);
+    // the address leads nowhere any more, so it is not left in the history
+    router.replace('/');
+    router.refresh();
   };
   return (
     <Modal show centered onHide={onClose} aria-labelledby="delete-title">

@@ -1,13 +1,14 @@
 'use client';
 
 import { createContext, useContext } from 'react';
+import type { SweepSettings } from '@/core/review/sweep-settings';
 
 /** What the server tells a Desk besides the game. */
 export interface DeskSetup {
   gameId: number;
   source: string;
-  sweepDepth: number;
-  sweepLines: number;
+  /** What a sweep does unless told otherwise. */
+  sweep: SweepSettings;
 }
 
 const SetupContext = createContext<DeskSetup | null>(null);

@@ -19,6 +19,11 @@ export function ReviewCard() {
   const t = useTranslations('review');
   const view = useDesk((state) => state.view);
   const { review, sweep, turningPoints } = useReview();
+  const limits = useTranslations('sweep.limits');
+  const say = (settings: string | undefined): string => {
+    const [name, value] = (settings ?? 'depth 0').split(' ') as ['depth' | 'nodes', string];
+    return limits(name, { value: Number(value), seconds: Number(value) / 1000 });
+  };
   const count = (side: Side, verdict: Verdict): number =>
     review?.moves.filter((found) => found?.side === side && found.verdict === verdict).length ?? 0;
   return (
@@ -27,7 +32,7 @@ export function ReviewCard() {
         <h2 className="m-0">{t('title')}</h2>
         {review && (
           <span className="state">
-            {t('state', { settings: sweep?.settings ?? '', turningPoints: turningPoints.length })}
+            {t('state', { settings: say(sweep?.settings), turningPoints: turningPoints.length })}
           </span>
         )}
       </header>

@@ -4,20 +4,34 @@ import { useState } from 'react';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
+import { readSettingsText, settingsText, type SweepSettings } from '@/core/review/sweep-settings';
 import { useReview } from './desk-review';
 import { useDeskSetup } from './desk-setup';
 
-const DEPTHS = [8, 10, 12, 14, 16];
+/** Limits to choose from; each is the settings' own text without the lines. */
+const LIMITS = {
+  nodes: [100_000, 400_000, 2_000_000, 10_000_000],
+  depth: [8, 10, 12, 14, 16],
+  milliseconds: [1000, 3000, 10_000],
+} as const;
+type Limit = keyof typeof LIMITS;
+
+const limitText = (settings: SweepSettings): string =>
+  settingsText(settings).replace(/ lines \d+$/, '');
 
 const isOpen = (state: string | undefined): boolean => state === 'queued' || state === 'running';
 
 /** Starts a sweep, shows how far it has come, and calls it off. */
 export function SweepControl() {
   const t = useTranslations('sweep');
-  const { gameId, sweepDepth, sweepLines } = useDeskSetup();
+  const { gameId, sweep: usual } = useDeskSetup();
   const { sweep, refresh } = useReview();
-  const [depth, setDepth] = useState(sweepDepth);
+  const [limit, setLimit] = useState(limitText(usual));
   const [failed, setFailed] = useState(false);
+  const sayLimit = (text: string): string => {
+    const [name, value] = text.split(' ') as [Limit, string];
+    return t(`limits.${name}`, { value: Number(value), seconds: Number(value) / 1000 });
+  };
 
   const send = async (init: RequestInit): Promise<void> => {
     const answer = await fetch(`/api/games/${gameId}/sweep`, init).catch(() => null);
@@ -28,7 +42,7 @@ export function SweepControl() {
     send({
       method: 'POST',
       headers: { 'Content-Type': 'application/json' },
-      body: JSON.stringify({ depth, lines: sweepLines }),
+      body: JSON.stringify(readSettingsText(`${limit} lines ${usual.lines}`)),
     });
 
   if (isOpen(sweep?.state) && sweep) {
@@ -57,26 +71,33 @@ export function SweepControl() {
       </div>
     );
   }
-  const depths = DEPTHS.includes(sweepDepth)
-    ? DEPTHS
-    : [...DEPTHS, sweepDepth].sort((a, b) => a - b);
+  const groups = (Object.keys(LIMITS) as Limit[]).map((name) => ({
+    name,
+    choices: LIMITS[name].map((value) => `${name} ${value}`),
+  }));
+  const isListed = groups.some(({ choices }) => choices.includes(limit));
   return (
     <div className="d-flex align-items-center gap-2 flex-wrap">
       <Button variant={sweep ? 'plain' : 'seal'} onClick={() => void start()}>
         {sweep ? t('again') : t('start')}
       </Button>
-      <label className="d-flex align-items-center gap-1">
-        <span className="soft">{t('depth')}</span>
-        <Form.Select
-          value={depth}
-          style={{ width: 'auto' }}
-          onChange={(event) => setDepth(Number(event.target.value))}
-        >
-          {depths.map((choice) => (
-            <option key={choice}>{choice}</option>
-          ))}
-        </Form.Select>
-      </label>
+      <Form.Select
+        value={limit}
+        style={{ width: 'auto' }}
+        aria-label={t('limit')}
+        onChange={(event) => setLimit(event.target.value)}
+      >
+        {!isListed && <option value={limit}>{sayLimit(limit)}</option>}
+        {groups.map(({ name, choices }) => (
+          <optgroup key={name} label={t(`groups.${name}`)}>
+            {choices.map((choice) => (
+              <option key={choice} value={choice}>
+                {sayLimit(choice)}
+              </option>
+            ))}
+          </optgroup>
+        ))}
+      </Form.Select>
       {sweep?.state === 'cancelled' && <span className="soft">{t('cancelled')}</span>}
       {sweep?.state === 'failed' && <span role="alert">{t('failed')}</span>}
       {failed && <span role="alert">{t('notSent')}</span>}

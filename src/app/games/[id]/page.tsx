@@ -38,7 +38,6 @@ export default async function DeskPage({ params, searchParams }: Props) {
   const found = await load((await params).id);
   if (!found) notFound();
   const { owner, game } = found;
-  const { sweep } = settings();
   const info = gameInfo(game.record);
   const own = info.players.findIndex(({ name }) => name === owner.playerName);
   const title = [
@@ -59,12 +58,7 @@ export default async function DeskPage({ params, searchParams }: Props) {
         </h1>
       </Masthead>
       <Desk
-        setup={{
-          gameId: game.id,
-          source: game.source,
-          sweepDepth: sweep.depth,
-          sweepLines: sweep.lines,
-        }}
+        setup={{ gameId: game.id, source: game.source, sweep: settings().sweep }}
         game={toJson(game.record)}
         node={Number((await searchParams).node ?? 0) || 0}
         ownSide={own < 0 ? null : (own as 0 | 1)}

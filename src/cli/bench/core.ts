@@ -1,0 +1,30 @@
+import { perft } from '@/core/game/perft';
+import type { GameKind } from '@/core/game/ruleset';
+import { readFen } from '@/core/notation/fen/fen';
+import { readSfen } from '@/core/notation/sfen/sfen';
+import { rulesetOf } from '@/core/rulesets';
+import { loadSearch } from '@/engine/hosts/node';
+import { ENGINE_FILES } from '../engine-files';
+import { bestOf, perSecond, report } from './figures';
+
+const DEPTHS: Record<GameKind, number> = { chess: 5, shogi: 4 };
+
+/** Leaf counts of the start position, every last move played and taken back, by the core and by the search. */
+export async function benchCore(): Promise<void> {
+  for (const kind of ['chess', 'shogi'] as const) {
+    const depth = DEPTHS[kind];
+    const start = kind === 'chess' ? readFen(rulesetOf(kind).startText) : readSfen('startpos');
+    const count = perft(start, depth);
+    const core = bestOf(5, () => void perft(start, depth));
+    report(`perft ${kind} depth ${depth}, rules core (TypeScript)`, perSecond(count, core));
+    const search = await loadSearch(ENGINE_FILES, kind);
+    const position = rulesetOf(kind).startText;
+    const wasm = bestOf(5, () => void search.perft(position, depth));
+    report(`perft ${kind} depth ${depth}, search (WebAssembly)`, perSecond(count, wasm));
+    report(`  ratio`, (core / wasm).toFixed(2));
+    const host = { shouldStop: () => false, now: () => performance.now() };
+    const root = rulesetOf(kind).searchRoot(start, []);
+    const info = search.search({ kind, root, limits: { nodes: 3e6 }, lines: 1, fresh: true }, host);
+    report(`search ${kind}, one core`, perSecond(info.nodes, info.milliseconds / 1000));
+  }
+}

@@ -1,0 +1,84 @@
+import { chromium } from '@playwright/test';
+import { settings } from '@/server/settings';
+import { CommandError } from '../exit';
+import { runningServer } from '../serve/run-file';
+import { report } from './figures';
+
+const RUNS = 7;
+const STEPS = 120;
+
+const middle = (values: readonly number[]): number =>
+  [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)]!;
+
+/** First view of a game page and the cost of a step, in headless Chromium against the running server. */
+export async function benchPage(): Promise<void> {
+  const server = await runningServer(settings().data);
+  if (!server)
+    throw new CommandError('Start Bektra first (./bektra start), then run this bench beside it.');
+  const browser = await chromium.launch({
+    executablePath: '/usr/bin/chromium',
+    args: ['--no-sandbox', '--disable-gpu', '--no-first-run', '--disable-background-networking'],
+  });
+  try {
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    for (const kind of ['chess', 'shogi']) {
+      await page.goto(`${server.url}?kind=${kind}`);
+      const href = await page.locator('.games-table a').first().getAttribute('href');
+      const address = new URL(href!, server.url).href;
+      const views: number[] = [];
+      for (let run = 0; run < RUNS; run++) {
+        const fresh = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+        const view = await fresh.newPage();
+        const started = performance.now();
+        await view.goto(address, { waitUntil: 'commit' });
+        await view.locator('svg.board .edge').waitFor();
+        views.push(performance.now() - started);
+        await fresh.close();
+      }
+      report(
+        `${kind} game page, new visitor: board shown after`,
+        `${Math.round(middle(views))} ms (median of ${RUNS})`,
+      );
+      await page.goto(address);
+      await page.locator('.step-buttons button').first().waitFor();
+      await page.waitForTimeout(500);
+      report(`${kind} game page: a step`, await costOfSteps(page));
+    }
+  } finally {
+    await browser.close();
+  }
+}
+
+/** Steps through a game by key and measures the script time of each, and whether a frame was missed. */
+async function costOfSteps(page: import('@playwright/test').Page): Promise<string> {
+  const { scripts, frames } = await page.evaluate(async (steps) => {
+    const scriptTimes: number[] = [];
+    const frameTimes: number[] = [];
+    const frame = (): Promise<number> => new Promise((done) => requestAnimationFrame(done));
+    let last = await frame();
+    for (let step = 0; step < steps; step++) {
+      const started = performance.now();
+      document.dispatchEvent(
+        new KeyboardEvent('keydown', { key: 'ArrowRight', code: 'ArrowRight', bubbles: true }),
+      );
+      document.dispatchEvent(
+        new KeyboardEvent('keyup', { key: 'ArrowRight', code: 'ArrowRight', bubbles: true }),
+      );
+      // React has rendered by the end of the microtasks that the key set off
+      await Promise.resolve();
+      await new Promise((done) => {
+        const channel = new MessageChannel();
+        channel.port1.onmessage = done;
+        channel.port2.postMessage(0);
+      });
+      scriptTimes.push(performance.now() - started);
+      const now = await frame();
+      frameTimes.push(now - last);
+      last = now;
+    }
+    return { scripts: scriptTimes, frames: frameTimes };
+  }, STEPS);
+  const sorted = [...scripts].sort((a, b) => a - b);
+  const late = frames.filter((time) => time > 25).length;
+  return `script ${middle(scripts).toFixed(1)} ms median, ${sorted[Math.floor(sorted.length * 0.95)]!.toFixed(1)} ms at 95 %; ${late} of ${STEPS} frames late`;
+}
