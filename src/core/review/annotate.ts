@@ -11,7 +11,7 @@ import {
 } from '../game/tree';
 import type { Ruleset } from '../game/ruleset';
 import { rulesetOf } from '../rulesets';
-import type { GameReview, MoveReview, PositionEvaluation } from './review';
+import type { Findings, MoveReview, PositionEvaluation } from './review';
 import { VERDICT_NAG } from './verdict';
 
 /** How many moves of a better line are written into a game. */
@@ -27,7 +27,7 @@ const MOVE_SIGNS = new Set([1, 2, 3, 4, 5, 6, 7]);
  */
 export function annotationSteps(
   record: GameRecord,
-  review: GameReview,
+  review: Findings,
   evaluations: readonly (PositionEvaluation | null)[],
   say: (review: MoveReview) => string,
   draw: () => number,

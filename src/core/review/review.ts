@@ -39,7 +39,7 @@ export interface MoveReview {
   depth: number;
 }
 
-export interface GameReview {
+export interface Findings {
   /** By ply − 1; null where not evaluated yet. */
   moves: readonly (MoveReview | null)[];
   /** Chance of side 0 at each position, the start included; null where not known. */
@@ -62,7 +62,7 @@ export function reviewGame<P>(
   positions: readonly P[],
   moves: readonly Move[],
   evaluations: readonly (PositionEvaluation | null)[],
-): GameReview {
+): Findings {
   const scores = positions.map(
     (position, ply) =>
       evaluations[ply]?.lines[0]?.score ?? finalScore(ruleset, position, positions.slice(0, ply)),

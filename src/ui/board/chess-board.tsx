@@ -3,12 +3,11 @@
 import { memo, useId } from 'react';
 import { fileOf, rankOf } from '@/core/chess/board-geometry';
 import type { ChessPosition } from '@/core/chess/position';
-import { fromOf, toOf, type Square } from '@/core/game/move';
-import { ArrowShape, MARK_COLOURS } from './arrow';
+import type { Square } from '@/core/game/move';
+import { BoardOverlay, CELL, LastMove } from './board-overlay';
 import type { BoardProps } from './board-props';
 import { ChessPiece } from './chess-pieces';
 
-const CELL = 100;
 const SQUARES = Array.from({ length: 64 }, (_, square) => square);
 
 const Piece = memo(function Piece({ piece, x, y }: { piece: number; x: number; y: number }) {
@@ -33,13 +32,7 @@ export function ChessBoard({
   const column = (square: Square): number => (flipped ? 7 - fileOf(square) : fileOf(square));
   const row = (square: Square): number => (flipped ? rankOf(square) : 7 - rankOf(square));
   const corner = (square: Square): [number, number] => [column(square) * CELL, row(square) * CELL];
-  const middle = (square: Square): [number, number] => [
-    (column(square) + 0.5) * CELL,
-    (row(square) + 0.5) * CELL,
-  ];
   const checked = position.inCheck() ? position.kings[position.side] : -1;
-  const shown = lastMove === null ? [] : [fromOf(lastMove), toOf(lastMove)];
-  const selected = input?.source && 'square' in input.source ? input.source.square : -1;
   return (
     <svg className="board" viewBox="-3 -3 806 806" role="img" aria-label={label} data-board="chess">
       <defs>
@@ -65,16 +58,7 @@ export function ChessBoard({
           fill={`url(#${hatch})`}
         />
       ))}
-      {shown.map((square) => (
-        <rect
-          key={square}
-          className="straw"
-          x={corner(square)[0]}
-          y={corner(square)[1]}
-          width={CELL}
-          height={CELL}
-        />
-      ))}
+      <LastMove move={lastMove} corner={corner} />
       {Array.from({ length: 8 }, (_, index) => (
         <g key={index} className="coordinate" fontSize="17">
           <text x={5} y={19 + index * CELL}>
@@ -90,68 +74,15 @@ export function ChessBoard({
           <Piece key={square} piece={piece} x={corner(square)[0]} y={corner(square)[1]} />
         ),
       )}
-      {checked >= 0 && (
-        <circle className="check" cx={middle(checked)[0]} cy={middle(checked)[1]} r={45} />
-      )}
-      {marks.map((mark, index) =>
-        mark.to === undefined ? (
-          <circle
-            key={index}
-            className="ring"
-            cx={middle(mark.square)[0]}
-            cy={middle(mark.square)[1]}
-            r={44}
-            stroke={MARK_COLOURS[mark.colour]}
-          />
-        ) : (
-          <ArrowShape
-            key={index}
-            from={middle(mark.square)}
-            to={middle(mark.to)}
-            colour={MARK_COLOURS[mark.colour]}
-          />
-        ),
-      )}
-      {arrows.map(({ from, to, tone }) => (
-        <ArrowShape
-          key={`${from}-${to}-${tone}`}
-          from={middle(from)}
-          to={middle(to)}
-          colour={`var(--${tone})`}
-        />
-      ))}
-      {selected >= 0 && (
-        <rect
-          className="selected"
-          x={corner(selected)[0] + 3}
-          y={corner(selected)[1] + 3}
-          width={CELL - 6}
-          height={CELL - 6}
-        />
-      )}
-      {input?.targets.map((square) => (
-        <circle
-          key={square}
-          className="target"
-          cx={middle(square)[0]}
-          cy={middle(square)[1]}
-          r={position.board[square] ? 46 : 15}
-          {...(position.board[square] ? { fillOpacity: 0.35 } : {})}
-        />
-      ))}
-      {input &&
-        SQUARES.map((square) => (
-          <rect
-            key={square}
-            className="hit clickable"
-            data-square={square}
-            x={corner(square)[0]}
-            y={corner(square)[1]}
-            width={CELL}
-            height={CELL}
-            onClick={() => input.onSquare(square)}
-          />
-        ))}
+      <BoardOverlay
+        squares={SQUARES}
+        corner={corner}
+        checked={checked}
+        marks={marks}
+        arrows={arrows}
+        input={input}
+        isOccupied={(square) => position.board[square] !== 0}
+      />
       <rect className="edge" x="-1.5" y="-1.5" width="803" height="803" strokeWidth="3" />
     </svg>
   );

@@ -1,16 +1,15 @@
 'use client';
 
 import { memo } from 'react';
-import { dropOf, fromOf, toOf, type Square } from '@/core/game/move';
+import type { Square } from '@/core/game/move';
 import type { Side } from '@/core/game/ruleset';
 import { fileOf, rankOf, SQUARES } from '@/core/shogi/board-geometry';
 import { HAND_ORDER, pieceOf } from '@/core/shogi/pieces';
 import type { ShogiPosition } from '@/core/shogi/position';
-import { ArrowShape, MARK_COLOURS } from './arrow';
+import { BoardOverlay, CELL, LastMove } from './board-overlay';
 import type { BoardProps } from './board-props';
 import { ShogiPiece, type PieceStyle } from './shogi-piece';
 
-const CELL = 100;
 /** Height of a piece stand, and its distance from the board. */
 const STAND = 92;
 const GAP = 10;
@@ -52,19 +51,8 @@ export function ShogiBoard({
   const column = (square: Square): number => (flipped ? fileOf(square) - 1 : 9 - fileOf(square));
   const row = (square: Square): number => (flipped ? 9 - rankOf(square) : rankOf(square) - 1);
   const corner = (square: Square): [number, number] => [column(square) * CELL, row(square) * CELL];
-  const middle = (square: Square): [number, number] => [
-    (column(square) + 0.5) * CELL,
-    (row(square) + 0.5) * CELL,
-  ];
   const checked = position.inCheck() ? position.kings[position.side] : -1;
-  const shown =
-    lastMove === null
-      ? []
-      : dropOf(lastMove)
-        ? [toOf(lastMove)]
-        : [fromOf(lastMove), toOf(lastMove)];
   const source = input?.source ?? null;
-  const selected = source && 'square' in source ? source.square : -1;
   const upper: Side = flipped ? 0 : 1;
   const hand = (side: Side) => (
     <Stand
@@ -86,16 +74,7 @@ export function ShogiBoard({
       data-board="shogi"
     >
       <rect width="900" height="900" fill="var(--shogi-board)" />
-      {shown.map((square) => (
-        <rect
-          key={square}
-          className="straw"
-          x={corner(square)[0]}
-          y={corner(square)[1]}
-          width={CELL}
-          height={CELL}
-        />
-      ))}
+      <LastMove move={lastMove} corner={corner} />
       <path
         d={Array.from(
           { length: 8 },
@@ -133,68 +112,15 @@ export function ShogiBoard({
       )}
       {hand(upper)}
       {hand((1 - upper) as Side)}
-      {checked >= 0 && (
-        <circle className="check" cx={middle(checked)[0]} cy={middle(checked)[1]} r={45} />
-      )}
-      {marks.map((mark, index) =>
-        mark.to === undefined ? (
-          <circle
-            key={index}
-            className="ring"
-            cx={middle(mark.square)[0]}
-            cy={middle(mark.square)[1]}
-            r={44}
-            stroke={MARK_COLOURS[mark.colour]}
-          />
-        ) : (
-          <ArrowShape
-            key={index}
-            from={middle(mark.square)}
-            to={middle(mark.to)}
-            colour={MARK_COLOURS[mark.colour]}
-          />
-        ),
-      )}
-      {arrows.map(({ from, to, tone }) => (
-        <ArrowShape
-          key={`${from}-${to}-${tone}`}
-          from={middle(from)}
-          to={middle(to)}
-          colour={`var(--${tone})`}
-        />
-      ))}
-      {selected >= 0 && (
-        <rect
-          className="selected"
-          x={corner(selected)[0] + 3}
-          y={corner(selected)[1] + 3}
-          width={CELL - 6}
-          height={CELL - 6}
-        />
-      )}
-      {input?.targets.map((square) => (
-        <circle
-          key={square}
-          className="target"
-          cx={middle(square)[0]}
-          cy={middle(square)[1]}
-          r={position.board[square] ? 46 : 15}
-          {...(position.board[square] ? { fillOpacity: 0.35 } : {})}
-        />
-      ))}
-      {input &&
-        SQUARES.map((square) => (
-          <rect
-            key={square}
-            className="hit clickable"
-            data-square={square}
-            x={corner(square)[0]}
-            y={corner(square)[1]}
-            width={CELL}
-            height={CELL}
-            onClick={() => input.onSquare(square)}
-          />
-        ))}
+      <BoardOverlay
+        squares={SQUARES}
+        corner={corner}
+        checked={checked}
+        marks={marks}
+        arrows={arrows}
+        input={input}
+        isOccupied={(square) => position.board[square] !== 0}
+      />
       <rect className="edge" x="-1.5" y="-1.5" width="903" height="903" strokeWidth="3" />
     </svg>
   );

@@ -3,7 +3,7 @@
 import { createContext, useContext } from 'react';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useRef } from 'react';
-import { reviewGame, type GameReview, type PositionEvaluation } from '@/core/review/review';
+import { reviewGame, type Findings, type PositionEvaluation } from '@/core/review/review';
 import type { Side } from '@/core/game/ruleset';
 import { positionsAlong } from '@/core/game/tree';
 import { useServerEvents } from '../server-events';
@@ -24,7 +24,7 @@ export interface SweepAnswer {
 }
 
 export interface DeskReview extends SweepAnswer {
-  review: GameReview | null;
+  review: Findings | null;
   /** Moves that turned the game, by ply. */
   turningPoints: readonly number[];
   /** Flagged moves of the owner's side, or of both where none of them is the owner. */
