@@ -4,7 +4,7 @@ import { defineConfig } from 'vitest/config';
 export default defineConfig({
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
   test: {
-    include: ['src/**/*.test.ts', 'demo/**/*.test.ts', 'tests/server/**/*.test.ts'],
+    include: ['src/**/*.test.ts', 'demo/**/*.test.ts', 'tests/{server,cli}/**/*.test.ts'],
     testTimeout: 60_000,
     hookTimeout: 60_000,
   },

@@ -5,7 +5,7 @@ import { settings, type Settings } from '@/server/settings';
 import { CommandError, EXIT } from '../exit';
 import { seedDemo } from '../demo';
 import { Cluster, freePort } from './cluster';
-import { forgetRunning, noteRunning, runningServer } from './run-file';
+import { endOrphans, forgetRunning, noteRunning, runningServer } from './run-file';
 import { startNode, supervise, type Supervised } from './supervise';
 import { buildWeb, publishEngine } from './web-build';
 
@@ -20,6 +20,7 @@ export async function serve(mode: 'start' | 'dev'): Promise<number> {
     say(`Bektra is running already:\n${other.url}`);
     return EXIT.done;
   }
+  await endOrphans(config.data);
   const cluster = config.databaseUrl ? null : new Cluster(config.data);
   const parts: Supervised[] = [];
   let stopping: Promise<void> | null = null;
@@ -43,8 +44,12 @@ export async function serve(mode: 'start' | 'dev'): Promise<number> {
     if (stopping) return EXIT.done;
     const port = await choosePort(config);
     const url = `http://${config.host}:${port}/`;
-    parts.push(superviseWeb(mode, config, port), superviseWorker(config));
-    await noteRunning(config.data, { pid: process.pid, url });
+    const note = (): void => {
+      const pids = parts.map((part) => part.pid()).filter((pid) => pid !== null);
+      void noteRunning(config.data, { pid: process.pid, url, parts: pids });
+    };
+    parts.push(superviseWeb(mode, config, port, note), superviseWorker(config, note));
+    note();
     await untilHealthy(url);
     say(`Bektra is ready. Stop it with Ctrl-C or ./bektra stop.\n${url}`);
   } catch (error) {
@@ -55,21 +60,27 @@ export async function serve(mode: 'start' | 'dev'): Promise<number> {
   return EXIT.done;
 }
 
-function superviseWeb(mode: 'start' | 'dev', config: Settings, port: number): Supervised {
+function superviseWeb(
+  mode: 'start' | 'dev',
+  config: Settings,
+  port: number,
+  onStart: () => void,
+): Supervised {
   const next = join(config.root, 'node_modules/next/dist/bin/next');
   const args = [next, mode, '-p', String(port), '-H', config.host];
   const env = {
     NEXT_TELEMETRY_DISABLED: '1',
     NODE_ENV: mode === 'dev' ? 'development' : 'production',
   };
-  return supervise('web', () => startNode(args, env, config.root), say);
+  return supervise('web', () => startNode(args, env, config.root), say, onStart);
 }
 
-const superviseWorker = (config: Settings): Supervised =>
+const superviseWorker = (config: Settings, onStart: () => void): Supervised =>
   supervise(
     'worker',
     () => startNode([join(config.root, 'dist/worker.mjs')], {}, config.root),
     say,
+    onStart,
   );
 
 async function choosePort({ host, port }: Settings): Promise<number> {
@@ -102,6 +113,7 @@ export async function stopServer(): Promise<number> {
     say('Bektra has stopped.');
     return EXIT.done;
   }
+  await endOrphans(data);
   if (!databaseUrl) await new Cluster(data).stop();
   await forgetRunning(data);
   say('Bektra is not running.');

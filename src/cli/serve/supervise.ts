@@ -1,6 +1,8 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 
 export interface Supervised {
+  /** The process that runs at present, if any. */
+  pid(): number | null;
   /** Ends the process and waits until it is gone. */
   stop(): Promise<void>;
 }
@@ -13,6 +15,7 @@ export function supervise(
   name: string,
   start: () => ChildProcess,
   say: (text: string) => void,
+  onStart: () => void,
 ): Supervised {
   let child: ChildProcess | null = null;
   let stopping = false;
@@ -20,6 +23,7 @@ export function supervise(
   let timer: NodeJS.Timeout | null = null;
   const launch = (): void => {
     child = start();
+    onStart();
     const started = Date.now();
     child.on('exit', (code, signal) => {
       child = null;
@@ -31,6 +35,7 @@ export function supervise(
   };
   launch();
   return {
+    pid: () => child?.pid ?? null,
     stop: () =>
       new Promise((resolve) => {
         stopping = true;

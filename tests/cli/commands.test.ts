@@ -1,0 +1,232 @@
+import { spawn } from 'node:child_process';
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join, resolve } from 'node:path';
+import { afterAll, describe, expect, it } from 'vitest';
+import { readVectors } from '../support/vectors';
+
+interface Outcome {
+  code: number | null;
+  out: string;
+  err: string;
+}
+
+/** Runs a command as a shell would, from another folder than the checkout. */
+function bektra(args: readonly string[], input = ''): Promise<Outcome> {
+  return new Promise((done) => {
+    const child = spawn(process.execPath, [resolve('dist/cli.mjs'), ...args], {
+      cwd: folder,
+      env: { ...process.env, BEKTRA_ROOT: resolve('.') },
+    });
+    let out = '';
+    let err = '';
+    child.stdout.on('data', (piece: Buffer) => (out += piece.toString()));
+    child.stderr.on('data', (piece: Buffer) => (err += piece.toString()));
+    child.on('close', (code) => done({ code, out, err }));
+    child.stdin.on('error', () => {});
+    child.stdin.end(input);
+  });
+}
+
+const folder = mkdtempSync(join(tmpdir(), 'bektra-cli-'));
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
+const file = (name: string, text: string): string => {
+  writeFileSync(join(folder, name), text);
+  return name;
+};
+const jsonLines = (text: string): Record<string, unknown>[] =>
+  text
+    .trim()
+    .split('\n')
+    .map((line) => JSON.parse(line) as Record<string, unknown>);
+
+const GAME = '[White "A"]\n[Black "B"]\n\n1. e4 {good} e5 (1... c5) 2. Qh5 Ke7 3. Qxe5# 1-0\n';
+
+describe('legal', () => {
+  it('answers for each line of standard input, as known', async () => {
+    const chess = readVectors<{
+      fen: string;
+      moves: string[];
+      san: string[];
+      state: string;
+      check: boolean;
+    }>('chess_cases.jsonl').slice(0, 40);
+    const shogi = readVectors<{ sfen: string; moves: string[]; in_check: boolean; mate: boolean }>(
+      'shogi_cases.jsonl',
+    ).slice(0, 40);
+    const lines = [...chess.map(({ fen }) => fen), ...shogi.map(({ sfen }) => sfen)];
+    const { code, out } = await bektra(['legal', '--json', '-'], `${lines.join('\n')}\n`);
+    expect(code).toBe(0);
+    const answers = jsonLines(out) as {
+      position: string;
+      kind: string;
+      inCheck: boolean;
+      status: string;
+      moves: { move: string; text: string }[];
+    }[];
+    chess.forEach((known, index) => {
+      const answer = answers[index]!;
+      expect(answer).toMatchObject({
+        position: known.fen,
+        kind: 'chess',
+        inCheck: known.check,
+        status: known.state,
+      });
+      expect(answer.moves.map(({ move }) => move)).toEqual(known.moves);
+      expect(answer.moves.map(({ text }) => text)).toEqual(known.san);
+    });
+    shogi.forEach((known, index) => {
+      const answer = answers[chess.length + index]!;
+      expect(answer).toMatchObject({
+        position: known.sfen,
+        kind: 'shogi',
+        inCheck: known.in_check,
+      });
+      expect(answer.moves.map(({ move }) => move)).toEqual(
+        [...known.moves].sort((a, b) => (a < b ? -1 : 1)),
+      );
+    });
+  });
+  it('names what is wrong with a position, goes on, and says so by its exit code', async () => {
+    const input = '8/8/8/8/8/8/8/8 w - - 0 1\n8/8/8/8/8/8/k7/7K w - - 0 1\n';
+    const { code, out, err } = await bektra(['legal', '--json', '-'], input);
+    expect(code).toBe(1);
+    expect(err).toContain('white has no king');
+    expect(jsonLines(out)).toHaveLength(2);
+    expect(jsonLines(out)[1]).toMatchObject({ status: 'insufficient' });
+  });
+  it('shuffled back ranks are refused by name', async () => {
+    const { code, err } = await bektra([
+      'legal',
+      'nrbqkbrn/pppppppp/8/8/8/8/PPPPPPPP/NRBQKBRN w GBgb - 0 1',
+    ]);
+    expect(code).toBe(1);
+    expect(err).toContain('shuffled back rank');
+  });
+});
+
+describe('perft', () => {
+  it.each([[], ['--engine']])('counts %j', async (...flags) => {
+    const start = 'lnsgkgsnl/1r5b1/ppppppppp/9/9/9/PPPPPPPPP/1B5R1/LNSGKGSNL b - 1';
+    expect(await bektra(['perft', start, '3', ...flags])).toMatchObject({
+      code: 0,
+      out: '25470\n',
+    });
+  });
+  it('wants a depth', async () => {
+    expect((await bektra(['perft', 'startpos', 'deep'])).code).toBe(2);
+  });
+});
+
+describe('convert', () => {
+  it('to JSON tells the main line and counts the rest', async () => {
+    const { code, out } = await bektra(['convert', file('a.pgn', GAME), '-', '--to', 'json']);
+    expect(code).toBe(0);
+    expect(jsonLines(out)).toEqual([
+      {
+        kind: 'chess',
+        tags: { White: 'A', Black: 'B' },
+        start: 'rnbqkbnr/pppppppp/8/8/8/8/PPPPPPPP/RNBQKBNR w KQkq - 0 1',
+        moves: ['e2e4', 'e7e5', 'd1h5', 'e8e7', 'h5e5'],
+        variations: 1,
+        comments: 1,
+        result: '1-0',
+        end: 'checkmate',
+      },
+    ]);
+  });
+  it('by the endings of names, and through pipes', async () => {
+    const kif =
+      '手合割：平手\n先手：佐倉 結\n   1 ７六歩(77)   ( 0:16/00:00:16)\n*words\n   2 投了\n';
+    await bektra(['convert', file('a.kifu', kif), 'a.csa']);
+    const csa = readFileSync(join(folder, 'a.csa'), 'utf8');
+    expect(csa).toContain('+7776FU\nT16\n');
+    expect(csa).toContain('%TORYO');
+    const piped = await bektra(['convert', '-', '-', '--from', 'csa', '--to', 'sfen'], csa);
+    expect(piped.out).toBe(
+      'lnsgkgsnl/1r5b1/ppppppppp/9/9/9/PPPPPPPPP/1B5R1/LNSGKGSNL b - 1 moves 7g7f\n',
+    );
+    expect(piped.err).toContain('not held by sfen');
+    await bektra(['convert', 'a.csa', 'b.kif']);
+    const bytes = readFileSync(join(folder, 'b.kif'));
+    expect(new TextDecoder('shift_jis', { fatal: true }).decode(bytes)).toContain('先手：佐倉 結');
+  });
+  it('keeps the good games, names the place of the bad ones, and fails', async () => {
+    const bad = `${GAME}\n[White "C"]\n\n1. e4 e5 2. Ke3 *\n\n[White "D"]\n\n1. d4 *\n`;
+    const { code, out, err } = await bektra(['convert', file('bad.pgn', bad), '-', '--to', 'json']);
+    expect(code).toBe(1);
+    expect(jsonLines(out)).toHaveLength(2);
+    expect(err).toContain('bad.pgn:8:13: game 2: 2. Ke3 is not legal');
+  });
+  it('leaves nothing half-written behind', async () => {
+    const { code } = await bektra(['convert', file('a.pgn', GAME), 'out.kif']);
+    expect(code).toBe(2);
+    expect(readdirSync(folder).filter((name) => name.startsWith('out.kif'))).toEqual([]);
+    expect((await bektra(['convert', 'missing.pgn', '-', '--to', 'json'])).code).toBe(3);
+    expect((await bektra(['convert', file('empty.pgn', ''), '-', '--to', 'json'])).code).toBe(1);
+    expect((await bektra(['convert', 'a.pgn', '-'])).code).toBe(2);
+  });
+  it('is not upset by a reader that goes away', async () => {
+    const many = file('many.pgn', GAME.repeat(3000));
+    const code = await new Promise((done) => {
+      const child = spawn(
+        'sh',
+        [
+          '-c',
+          `"${process.execPath}" "${resolve('dist/cli.mjs')}" convert ${many} - --to json | head -n 1`,
+        ],
+        {
+          cwd: folder,
+          stdio: ['ignore', 'ignore', 'pipe'],
+        },
+      );
+      let err = '';
+      child.stderr.on('data', (piece: Buffer) => (err += piece.toString()));
+      child.on('close', (exit) => done(`${exit}${err}`));
+    });
+    expect(code).toBe('0');
+  });
+});
+
+describe('review', () => {
+  it('finds the blunder and the better line, the same every time', async () => {
+    const args = ['review', file('a.pgn', GAME), '--depth', '6', '--json'];
+    const first = await bektra(args);
+    expect(first.code).toBe(0);
+    const [game] = jsonLines(first.out) as {
+      moves: { verdict: string; betterLine: string[]; ply: number }[];
+      course: number[];
+    }[];
+    const blunder = game!.moves[3]!;
+    expect(blunder).toMatchObject({ verdict: 'blunder', ply: 4, isTurningPoint: true });
+    expect(blunder.betterLine.length).toBeGreaterThan(2);
+    expect(game!.course.at(-1)).toBe(100);
+    expect((await bektra(args)).out).toBe(first.out);
+  });
+  it('says it in words too', async () => {
+    const { out } = await bektra(['review', file('a.pgn', GAME), '--nodes', '3000']);
+    expect(out).toMatch(/2… Ke7 \?\? {2}−\d+ chance {2}better: /);
+    expect(out).toMatch(/white: accuracy \d+\.\d \(3 moves\)/);
+  });
+  it('wants one limit', async () => {
+    expect((await bektra(['review', 'a.pgn', '--depth', '5', '--nodes', '9'])).code).toBe(2);
+    expect((await bektra(['review', 'a.pgn', '--depth', 'deep'])).code).toBe(2);
+  });
+});
+
+describe('other words', () => {
+  it('engine speaks on standard input and output', async () => {
+    const { code, out } = await bektra(
+      ['engine', 'shogi'],
+      'usi\nisready\nposition startpos\ngo depth 3\n',
+    );
+    expect(code).toBe(0);
+    expect(out).toMatch(/usiok\nreadyok\n(?:info .*\n)+bestmove /);
+  });
+  it('help, and mistakes in the command', async () => {
+    expect((await bektra(['help'])).out).toContain('./bektra start');
+    expect(await bektra(['strat'])).toMatchObject({ code: 2, out: '' });
+    expect((await bektra(['legal', '--what'])).code).toBe(2);
+    expect((await bektra(['engine', 'go'])).code).toBe(2);
+  });
+});

@@ -1,0 +1,133 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { existsSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { join, resolve } from 'node:path';
+import { afterAll, describe, expect, it } from 'vitest';
+
+const data = resolve('.data-test/front-door');
+const env = { ...process.env, BEKTRA_DATA: data, BEKTRA_PORT: '0', BEKTRA_LOG: 'silent' };
+delete (env as Record<string, unknown>).BEKTRA_DATABASE_URL;
+
+interface App {
+  child: ChildProcess;
+  url: string;
+}
+
+const running: ChildProcess[] = [];
+
+/** Starts the app and waits for its last line, the address. */
+const start = (): Promise<App> =>
+  new Promise((done, fail) => {
+    const child = spawn(resolve('bektra'), ['start'], {
+      env,
+      stdio: ['ignore', 'pipe', 'inherit'],
+    });
+    running.push(child);
+    let output = '';
+    child.stdout.on('data', (piece: Buffer) => {
+      output += piece.toString();
+      const url = /Bektra is ready.*\n(http\S+)\n$/.exec(output)?.[1];
+      if (url) done({ child, url });
+    });
+    child.once('exit', (code) => fail(new Error(`ended with ${code}:\n${output}`)));
+  });
+
+const command = (...args: string[]): Promise<{ code: number | null; output: string }> =>
+  new Promise((done) => {
+    const child = spawn(resolve('bektra'), args, { env });
+    let output = '';
+    child.stdout.on('data', (piece: Buffer) => (output += piece.toString()));
+    child.stderr.on('data', (piece: Buffer) => (output += piece.toString()));
+    child.on('close', (code) => done({ code, output }));
+  });
+
+const ended = (child: ChildProcess): Promise<number | null> =>
+  new Promise((done) => {
+    if (child.exitCode !== null) return done(child.exitCode);
+    child.once('exit', (code) => done(code));
+  });
+
+const answers = async (url: string): Promise<boolean> =>
+  fetch(url).then(
+    (response) => response.ok,
+    () => false,
+  );
+
+const gamesAt = async (url: string): Promise<number> =>
+  Number(/(\d+) games/.exec(await (await fetch(url)).text())?.[1] ?? 0);
+
+describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the front door', { timeout: 400_000 }, () => {
+  afterAll(async () => {
+    await command('stop');
+    for (const child of running) child.kill('SIGKILL');
+    rmSync(data, { recursive: true, force: true });
+  });
+
+  it('starts with the demo games, saves, restores, survives kills and stops cleanly', async () => {
+    const first = await start();
+    expect(await answers(`${first.url}api/health`)).toBe(true);
+    const games = await gamesAt(first.url);
+    expect(games).toBeGreaterThanOrEqual(80);
+    const headers = (await fetch(first.url)).headers;
+    expect(headers.get('cross-origin-opener-policy')).toBe('same-origin');
+    expect(headers.get('cross-origin-embedder-policy')).toBe('require-corp');
+    expect(headers.get('x-powered-by')).toBeNull();
+
+    // a second start finds the first
+    const again = await command('start');
+    expect(again).toMatchObject({ code: 0 });
+    expect(again.output).toContain(first.url);
+
+    // nobody else can read the password
+    expect(statSync(join(data, 'password')).mode & 0o077).toBe(0);
+    expect(statSync(join(data, 'database-url')).mode & 0o077).toBe(0);
+
+    // saved while it runs
+    const saved = join(data, 'saved.backup');
+    expect(await command('backup', saved)).toMatchObject({ code: 0 });
+    const page = await (await fetch(`${first.url}?kind=shogi`)).text();
+    const [, id] = /\/games\/(\d+)"/.exec(page)!;
+    expect((await fetch(`${first.url}api/games/${id}`, { method: 'DELETE' })).status).toBe(204);
+    expect(await gamesAt(first.url)).toBe(games - 1);
+
+    // changes from a foreign page are refused
+    const foreign = await fetch(`${first.url}api/games/1`, {
+      method: 'DELETE',
+      headers: { 'sec-fetch-site': 'cross-site' },
+    });
+    expect(foreign.status).toBe(403);
+
+    // refuses to restore under a running server
+    expect((await command('restore', saved)).code).toBe(3);
+
+    // killed without warning: web, worker and database die or are left behind, and the next start copes
+    first.child.kill('SIGKILL');
+    await ended(first.child);
+    const pid = readFileSync(join(data, 'postgres/postmaster.pid'), 'utf8').split('\n')[0]!;
+    process.kill(Number(pid), 'SIGKILL');
+    await new Promise((next) => setTimeout(next, 500));
+    // the lock names a process that is something else by now
+    if (existsSync(join(data, 'postgres/postmaster.pid')))
+      writeFileSync(join(data, 'postgres/postmaster.pid'), `${process.pid}\n`);
+    const second = await start();
+    expect(await answers(`${first.url}api/health`)).toBe(false);
+    expect(await gamesAt(second.url)).toBe(games - 1);
+
+    // Ctrl-C ends everything
+    second.child.kill('SIGINT');
+    expect(await ended(second.child)).toBe(0);
+    expect(await answers(`${second.url}api/health`)).toBe(false);
+    expect(existsSync(join(data, 'postgres/postmaster.pid'))).toBe(false);
+
+    // a broken backup changes nothing, a good one brings the game back
+    const broken = join(data, 'broken.backup');
+    writeFileSync(broken, readFileSync(saved).subarray(0, 40_000));
+    expect((await command('restore', broken)).code).toBe(3);
+    expect(await command('restore', saved)).toMatchObject({ code: 0 });
+    const third = await start();
+    expect(await gamesAt(third.url)).toBe(games);
+
+    expect(await command('stop')).toMatchObject({ code: 0 });
+    expect(await ended(third.child)).toBe(0);
+    expect((await command('stop')).output).toContain('not running');
+  });
+});
