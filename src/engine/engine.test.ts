@@ -43,7 +43,7 @@ const requestFor = (
 
 /** Positions reached by random legal moves. */
 const randomPosition = (kind: GameKind): fc.Arbitrary<string> =>
-  fc.array(fc.nat(), { maxLength: 80 }).map((choices) => {
+  fc.array(fc.nat(), { maxLength: 80, size: 'max' }).map((choices) => {
     const ruleset = rulesetOf(kind);
     let position = ruleset.start();
     for (const choice of choices) {

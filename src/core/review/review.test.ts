@@ -150,7 +150,7 @@ describe('findings written into a game', () => {
         if (!first || ply === positions.length - 1) return null;
         const sign = ruleset.side(position) === 0 ? 1 : -1;
         const played = {
-          score: cpScore(ply % 10 === 5 ? -500 * sign : 0),
+          score: cpScore(ply % 10 === 5 ? -900 * sign : 0),
           moves: [ruleset.code(line[ply]!.move)],
         };
         return { depth: 8, lines: [{ score: cpScore(0), moves: [ruleset.code(first)] }], played };

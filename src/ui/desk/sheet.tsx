@@ -111,10 +111,14 @@ function useInSight(current: boolean) {
     const element = ref.current;
     const scroller = element?.closest('.sheet-scroll');
     if (!current || !element || !scroller) return;
-    const box = scroller.getBoundingClientRect();
-    const own = element.getBoundingClientRect();
-    if (own.top < box.top || own.bottom > box.bottom)
-      scroller.scrollTop += own.top - box.top - box.height / 2;
+    // measured in the frame that lays the page out anyway, not in the key's own time
+    const frame = requestAnimationFrame(() => {
+      const box = scroller.getBoundingClientRect();
+      const own = element.getBoundingClientRect();
+      if (own.top < box.top || own.bottom > box.bottom)
+        scroller.scrollTop += own.top - box.top - box.height / 2;
+    });
+    return () => cancelAnimationFrame(frame);
   }, [current]);
   return ref;
 }

@@ -57,7 +57,7 @@ function readPlacement(position: ChessPosition, placement: string): void {
       }
       const piece = pieceOfLetter(letter);
       if (piece === 0) throw new PositionError('fen.letter', { found: letter, row: rank + 1 });
-      if (file > 7) break;
+      if (file > 7) throw new PositionError('fen.rowLength', { row: rank + 1 });
       if (typeOf(piece) === PAWN && (rank === 0 || rank === 7))
         throw new PositionError('position.pawnRank', { square: squareName(squareAt(file, rank)) });
       position.board[squareAt(file, rank)] = piece;

@@ -54,7 +54,7 @@ function readPlacement(position: ShogiPosition, placement: string): void {
       const base = LETTERS.indexOf(letter.toUpperCase() as 'P');
       if (base < 1 || (promoted && base > 6))
         throw new PositionError('sfen.letter', { found: letter, row: index + 1 });
-      if (file < 1) break;
+      if (file < 1) throw new PositionError('sfen.rowLength', { row: index + 1 });
       const owner = letter === letter.toUpperCase() ? 0 : 1;
       position.board[squareAt(file, index + 1)] = pieceOf(base + (promoted ? PROMOTED : 0), owner);
       promoted = false;
