@@ -1,4 +1,4 @@
-import { chromium } from '@playwright/test';
+import { chromium, type Page } from '@playwright/test';
 import { settings } from '@/server/settings';
 import { CommandError } from '../exit';
 import { runningServer } from '../serve/run-file';
@@ -23,7 +23,7 @@ export async function benchPage(): Promise<void> {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     for (const kind of ['chess', 'shogi']) {
       await page.goto(`${server.url}?kind=${kind}`);
-      const href = await page.locator('.games-table a').first().getAttribute('href');
+      const href = await longestGame(page);
       const address = new URL(href!, server.url).href;
       const views: number[] = [];
       for (let run = 0; run < RUNS; run++) {
@@ -49,8 +49,16 @@ export async function benchPage(): Promise<void> {
   }
 }
 
+/** The address of the game with most moves on the list that is shown. */
+const longestGame = (page: Page): Promise<string | null> =>
+  page.locator('.games-table tbody tr').evaluateAll((rows) => {
+    const moves = (row: Element): number => Number(row.lastElementChild?.textContent);
+    const [longest] = [...rows].sort((a, b) => moves(b) - moves(a));
+    return longest?.querySelector('a')?.getAttribute('href') ?? null;
+  });
+
 /** Steps through a game by key and measures the script time of each, and whether a frame was missed. */
-async function costOfSteps(page: import('@playwright/test').Page): Promise<string> {
+async function costOfSteps(page: Page): Promise<string> {
   const { scripts, frames } = await page.evaluate(async (steps) => {
     const scriptTimes: number[] = [];
     const frameTimes: number[] = [];
