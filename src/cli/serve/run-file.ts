@@ -1,5 +1,5 @@
 import { existsSync } from 'node:fs';
-import { readFile, rm, writeFile } from 'node:fs/promises';
+import { readFile, rename, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { z } from 'zod';
 
@@ -46,7 +46,14 @@ export async function endOrphans(data: string): Promise<void> {
   for (const pid of server.parts) if (await isOurs(pid)) process.kill(pid, 'SIGKILL');
 }
 
-export const noteRunning = (data: string, server: RunningServer): Promise<void> =>
-  writeFile(fileIn(data), JSON.stringify(server));
+let notes = 0;
+
+/** Notes the server that runs; the file is never seen half-written, however often it is renewed. */
+export async function noteRunning(data: string, server: RunningServer): Promise<void> {
+  const file = fileIn(data);
+  const fresh = `${file}.${process.pid}-${notes++}`;
+  await writeFile(fresh, JSON.stringify(server));
+  await rename(fresh, file);
+}
 
 export const forgetRunning = (data: string): Promise<void> => rm(fileIn(data), { force: true });

@@ -44,14 +44,20 @@ export async function serve(mode: 'start' | 'dev'): Promise<number> {
     if (stopping) return EXIT.done;
     const port = await choosePort(config);
     const url = `http://${config.host}:${port}/`;
+    let noted: Promise<void> = Promise.resolve();
     const note = (): void => {
-      const pids = parts.map((part) => part.pid()).filter((pid) => pid !== null);
-      void noteRunning(config.data, { pid: process.pid, url, parts: pids });
+      noted = noted.then(() => {
+        const pids = parts.map((part) => part.pid()).filter((pid) => pid !== null);
+        return noteRunning(config.data, { pid: process.pid, url, parts: pids });
+      });
     };
     parts.push(superviseWeb(mode, config, port, note), superviseWorker(config, note));
     note();
-    await untilHealthy(url);
-    say(`Bektra is ready. Stop it with Ctrl-C or ./bektra stop.\n${url}`);
+    await noted;
+    // a signal that came while the parts were being started has not reached them
+    if (stopping) await Promise.all(parts.map((part) => part.stop()));
+    else if (await untilHealthy(url, () => stopping !== null))
+      say(`Bektra is ready. Stop it with Ctrl-C or ./bektra stop.\n${url}`);
   } catch (error) {
     await stop();
     throw error;
@@ -93,11 +99,13 @@ async function choosePort({ host, port }: Settings): Promise<number> {
   return free ? port : freePort();
 }
 
-async function untilHealthy(url: string): Promise<void> {
+/** True once the app answers; false when it is told to stop before. */
+async function untilHealthy(url: string, isStopping: () => boolean): Promise<boolean> {
   const deadline = Date.now() + READY_WITHIN_MS;
   while (Date.now() < deadline) {
+    if (isStopping()) return false;
     const answer = await fetch(`${url}api/health`).catch(() => null);
-    if (answer?.ok) return;
+    if (answer?.ok) return true;
     await new Promise((resolve) => setTimeout(resolve, 200));
   }
   throw new CommandError('The web app did not become ready; see the messages above.');
