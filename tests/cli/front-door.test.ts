@@ -96,6 +96,42 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the front door', { timeout: 4
     });
     expect(foreign.status).toBe(403);
 
+    // a file that is too large is refused, and the way out named by the page
+    const large = await fetch(`${first.url}api/imports?name=large.pgn`, {
+      method: 'POST',
+      body: Buffer.alloc(65 * 1024 * 1024, 'a'),
+    });
+    expect(large.status).toBe(413);
+    for (const [path, body] of [
+      ['games', '{"kind":"chess"}'],
+      ['games', 'not json'],
+      ['games/1/steps', '{"version":1,"steps":[{"type":"burn"}]}'],
+      ['games/1/sweep', '{"depth":5,"nodes":5000,"lines":1}'],
+    ] as const) {
+      const answer = await fetch(`${first.url}api/${path}`, { method: 'POST', body });
+      expect(answer.status).toBe(400);
+    }
+    const illegal = JSON.stringify({
+      kind: 'chess',
+      start: 'rnbqkbnr/pppppppp/8/8/8/8/PPPPPPPP/RNBQKBNR w KQkq - 0 1',
+      nodes: [
+        { id: 0, parent: null, move: '' },
+        { id: 1, parent: 0, move: 'e2e5' },
+      ],
+      tags: [],
+      result: '*',
+      end: null,
+    });
+    const refused = await fetch(`${first.url}api/games`, { method: 'POST', body: illegal });
+    expect(refused.status).toBe(400);
+    for (const path of [
+      'games/999999/review',
+      'games/x/review',
+      'imports/999999',
+      'games/1/export?format=kif',
+    ])
+      expect((await fetch(`${first.url}api/${path}`)).status).toBeGreaterThanOrEqual(400);
+
     // refuses to restore under a running server
     expect((await command('restore', saved)).code).toBe(3);
 

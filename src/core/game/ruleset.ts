@@ -31,7 +31,7 @@ export interface Ruleset<Position = unknown> {
   readonly kind: GameKind;
   /** The name of each side, as used in tags and message catalogues. */
   readonly sides: readonly [SideName, SideName];
-  /** Number of the first full move is counted per move of both sides (chess) or per ply (shogi). */
+  /** Whether moves are numbered by pairs of both sides (chess) or one by one (shogi). */
   readonly numbering: 'move' | 'ply';
   /** The ordinary starting position, as FEN or SFEN. */
   readonly startText: string;

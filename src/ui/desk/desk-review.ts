@@ -3,27 +3,14 @@
 import { createContext, useContext } from 'react';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useRef } from 'react';
-import { reviewGame, type Findings, type PositionEvaluation } from '@/core/review/review';
+import { reviewGame, type Findings } from '@/core/review/review';
 import type { Side } from '@/core/game/ruleset';
 import { positionsAlong } from '@/core/game/tree';
+import type { SweepResults } from '@/server/sweeps';
 import { useServerEvents } from '../server-events';
 import type { GameView } from './game-view';
 
-export interface SweepStatus {
-  id: number;
-  settings: string;
-  state: 'queued' | 'running' | 'done' | 'cancelled' | 'failed';
-  done: number;
-  total: number;
-  error: string | null;
-}
-
-export interface SweepAnswer {
-  sweep: SweepStatus | null;
-  evaluations: (PositionEvaluation | null)[];
-}
-
-export interface DeskReview extends SweepAnswer {
+export interface DeskReview extends SweepResults {
   review: Findings | null;
   /** Moves that turned the game, by ply. */
   turningPoints: readonly number[];
@@ -40,16 +27,16 @@ export function useSweepReview(
   gameId: number,
   view: GameView,
   ownSide: Side | null,
-  initial: SweepAnswer,
+  initial: SweepResults,
 ): DeskReview {
   const client = useQueryClient();
   const key = useMemo(() => ['review', gameId], [gameId]);
-  const { data } = useQuery<SweepAnswer>({
+  const { data } = useQuery<SweepResults>({
     queryKey: key,
     queryFn: async () => {
       const answer = await fetch(`/api/games/${gameId}/review`);
       if (!answer.ok) throw new Error(String(answer.status));
-      return (await answer.json()) as SweepAnswer;
+      return (await answer.json()) as SweepResults;
     },
     initialData: initial,
     staleTime: Infinity,

@@ -11,7 +11,8 @@ import { BoardSide } from './board-side';
 import { Course } from './course';
 import { useDeskKeys } from './desk-keys';
 import { DeskMenu } from './desk-menu';
-import { ReviewProvider, useReview, useSweepReview, type SweepAnswer } from './desk-review';
+import type { SweepResults } from '@/server/sweeps';
+import { ReviewProvider, useReview, useSweepReview } from './desk-review';
 import { SetupProvider, type DeskSetup } from './desk-setup';
 import { createDeskStore, DeskProvider, useDesk, useDeskStore } from './desk-store';
 import { GameCard } from './game-card';
@@ -28,7 +29,7 @@ export interface DeskProps {
   /** The node to open at, from the address. */
   node: number;
   ownSide: Side | null;
-  initial: SweepAnswer;
+  initial: SweepResults;
 }
 
 /** The workspace for one game. */

@@ -31,6 +31,7 @@ const SHOWN_ELSEWHERE = new Set([
 /** What is known of the game besides its moves. */
 export function GameCard() {
   const t = useTranslations('gameCard');
+  const handicaps = useTranslations('handicaps');
   const { info, record, line } = useDesk((state) => state.view);
   const { source } = useDeskSetup();
   const rated = info.rated === null ? null : t(info.rated ? 'rated' : 'casual');
@@ -43,7 +44,7 @@ export function GameCard() {
     [t('site'), info.site],
     [t('date'), [info.date, info.time].filter(Boolean).join(' ') || null],
     [t('timeControl'), [info.timeControlText, rated].filter(Boolean).join(' · ') || null],
-    [t('handicap'), info.handicap],
+    [t('handicap'), info.handicap && handicaps(info.handicap as 'even')],
     [
       t('result'),
       info.end

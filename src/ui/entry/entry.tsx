@@ -69,6 +69,7 @@ const EMPTY: Header = {
 export function Entry() {
   const t = useTranslations('entry');
   const say = useTranslations('problem');
+  const handicaps = useTranslations('handicaps');
   const router = useRouter();
   const [kind, setKind] = useState<GameKind>('chess');
   const [start, setStart] = useState(rulesetOf('chess').startText);
@@ -219,7 +220,7 @@ export function Entry() {
               >
                 {HANDICAPS.map(({ name, sfen }) => (
                   <option key={name} value={sfen}>
-                    {t(`handicaps.${name}` as 'handicaps.even')}
+                    {handicaps(name)}
                   </option>
                 ))}
               </Form.Select>

@@ -5,6 +5,7 @@ import type { GameSummary } from '@/server/games';
 /** A plain list of games; each opens its Desk. */
 export async function GamesTable({ games, own }: { games: readonly GameSummary[]; own: string }) {
   const t = await getTranslations('games');
+  const handicaps = await getTranslations('handicaps');
   const player = (game: GameSummary, side: 0 | 1) => {
     const name = game.players[side] ?? '?';
     const won = game.result === (side === 0 ? '1-0' : '0-1');
@@ -44,7 +45,9 @@ export async function GamesTable({ games, own }: { games: readonly GameSummary[]
                 {game.event ?? '–'}
                 {game.round && <span className="soft"> {t('round', { round: game.round })}</span>}
                 {game.timeControl && <span className="soft"> · {game.timeControl}</span>}
-                {game.handicap && <span className="soft"> · {game.handicap}</span>}
+                {game.handicap && (
+                  <span className="soft"> · {handicaps(game.handicap as 'even')}</span>
+                )}
               </td>
               <td className="text-end">
                 {game.kind === 'chess' ? Math.ceil(game.plies / 2) : game.plies}

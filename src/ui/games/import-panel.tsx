@@ -7,20 +7,8 @@ import { useQueries, useQueryClient } from '@tanstack/react-query';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import type { Problem } from '@/core/game/problem';
+import type { ImportStatus } from '@/server/imports';
 import { useServerEvents } from '../server-events';
-
-interface ImportStatus {
-  id: number;
-  name: string;
-  state: 'queued' | 'running' | 'done' | 'cancelled' | 'failed';
-  read: number;
-  kept: number;
-  duplicates: number;
-  failed: number;
-  problems: Problem[];
-  gameIds: number[];
-}
 
 /** A file of this visit: sent with what it was, so that it can be sent again as copies. */
 interface Sent {
