@@ -54,7 +54,7 @@ export async function runSweep(
   const task = new SweepTask(game, engine, sweep.settings, settings, pool, signal);
   const started = performance.now();
   const busyBefore = pool.busy;
-  const finishOne = async (stored: Promise<void>): Promise<void> => {
+  const finishOne = async (stored: Promise<unknown>): Promise<void> => {
     await stored;
     done++;
     if (!(await recordProgress(id, { done }))) task.stop();
@@ -62,8 +62,8 @@ export async function runSweep(
   const storing: Promise<void>[] = [];
   const searchOn = async (): Promise<void> => {
     for (let next = left.shift(); next && !task.stopped; next = left.shift()) {
-      const stored = await task.search(next, known[next.ply]?.depth);
-      if (stored) storing.push(finishOne(stored));
+      const searched = await task.search(next, known[next.ply]?.depth);
+      if (searched) storing.push(finishOne(searched.stored));
     }
   };
   await Promise.all(Array.from({ length: pool.size }, searchOn));
@@ -104,7 +104,10 @@ class SweepTask {
    * called off: a search cut short is not stored.
    * @param depth of the main search, where that is known already
    */
-  async search(position: SweepPosition, depth: number | undefined): Promise<Promise<void> | null> {
+  async search(
+    position: SweepPosition,
+    depth: number | undefined,
+  ): Promise<{ stored: Promise<unknown> } | null> {
     const { kind } = this.game.record.tree;
     const { root, played } = position;
     const writes: Promise<void>[] = [];
@@ -123,7 +126,7 @@ class SweepTask {
       if (this.stopped) return null;
       writes.push(this.store(position, played, info));
     }
-    return Promise.all(writes).then(() => undefined);
+    return { stored: Promise.all(writes) };
   }
 
   private store(
