@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
-import { contentsOf, dropFile, nodeInAddress, sweep, watchForErrors } from './support';
+import { contentsOf, dropFile, open, nodeInAddress, sweep, watchForErrors } from './support';
 
 const PGN = `[Event "Harbour League test"]
 [Site "Velden"]
@@ -22,7 +22,7 @@ const PGN = `[Event "Harbour League test"]
 
 test('a PGN file, from the drop to the re-imported export', async ({ page }) => {
   const errors = watchForErrors(page);
-  await page.goto('/');
+  await open(page, '/');
   await dropFile(page, 'last-night.pgn', PGN);
   await page.waitForURL(/\/games\/\d+$/);
   const sheet = page.getByRole('region', { name: 'Moves of the game' });
@@ -47,6 +47,7 @@ test('a PGN file, from the drop to the re-imported export', async ({ page }) => 
   await expect(board).toHaveAttribute('aria-label', /2B1P3\/3P1N2/);
   await expect.poll(() => nodeInAddress(page)).not.toBeNull();
   await page.reload();
+  await page.locator('html[data-bs-theme]').waitFor();
   await expect(sheet.locator('.inline-move.current')).toHaveText('d3');
   await expect(page.getByText('0:05').first()).toBeVisible();
 
@@ -108,7 +109,7 @@ test('a PGN file, from the drop to the re-imported export', async ({ page }) => 
   expect(exported).toContain('chance points');
   expect(exported).toContain('[Remark "<img src=x onerror=alert(1)>"]');
   for (const row of exported.split('\n')) expect(row.length).toBeLessThan(80);
-  await page.goto('/');
+  await open(page, '/');
   await dropFile(page, 'export.pgn', exported);
   const result = page.getByTestId('import-result');
   await expect(result).toContainText('1 was here already');
@@ -128,7 +129,7 @@ test('a PGN file, from the drop to the re-imported export', async ({ page }) => 
 test('the engine in the page thinks about the position shown, and about no other', async ({
   page,
 }) => {
-  await page.goto('/');
+  await open(page, '/');
   await dropFile(
     page,
     'think.pgn',
@@ -149,7 +150,7 @@ test('the engine in the page thinks about the position shown, and about no other
 
 test('bad files say what is wrong and where, and the good games stay', async ({ page }) => {
   const errors = watchForErrors(page);
-  await page.goto('/');
+  await open(page, '/');
   await dropFile(
     page,
     'mixed.pgn',
@@ -171,7 +172,7 @@ test('bad files say what is wrong and where, and the good games stay', async ({ 
 });
 
 test('a sweep can be stopped, and a game deleted', async ({ page }) => {
-  await page.goto('/');
+  await open(page, '/');
   await dropFile(page, 'stop.pgn', PGN.replace('"4"', '"stop"'));
   await page.waitForURL(/\/games\/\d+$/);
   const card = page.getByRole('region', { name: 'Review' });
@@ -190,7 +191,7 @@ test('a sweep can be stopped, and a game deleted', async ({ page }) => {
 });
 
 test('a game is entered by hand, on the board and by typing', async ({ page }) => {
-  await page.goto('/games/new');
+  await open(page, '/games/new');
   const field = page.getByRole('textbox', { name: 'Next move' });
   await field.fill('e4 0:12');
   await field.press('Enter');
@@ -218,12 +219,12 @@ test('a game is entered by hand, on the board and by typing', async ({ page }) =
 });
 
 test('every view is accessible, in the light and in the dark', async ({ page }) => {
-  await page.goto('/');
+  await open(page, '/');
   const game = await page.locator('.games-table a').first().getAttribute('href');
   for (const scheme of ['light', 'dark'] as const) {
     await page.emulateMedia({ colorScheme: scheme });
     for (const path of ['/', '/games/new', game!]) {
-      await page.goto(path);
+      await open(page, path);
       await expect(page.locator('html')).toHaveAttribute('data-bs-theme', scheme);
       const { violations } = await new AxeBuilder({ page }).analyze();
       expect(violations.map(({ id, nodes }) => [scheme, path, id, nodes[0]?.html])).toEqual([]);

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { contentsOf, dropFile, sweep, watchForErrors } from './support';
+import { contentsOf, dropFile, open, sweep, watchForErrors } from './support';
 
 const KIF = `開始日時：2026/03/14 10:00
 棋戦：灯籠会リーグ
@@ -31,7 +31,7 @@ const KIF = `開始日時：2026/03/14 10:00
 
 test('a KIF file, from the drop to the re-imported export', async ({ page }) => {
   const errors = watchForErrors(page);
-  await page.goto('/');
+  await open(page, '/');
   await dropFile(page, 'ladder.kifu', KIF);
   await page.waitForURL(/\/games\/\d+$/);
   const sheet = page.getByRole('region', { name: 'Moves of the game' });
@@ -54,6 +54,7 @@ test('a KIF file, from the drop to the re-imported export', async ({ page }) => 
   await expect(sheet.getByRole('button', { name: /☗２二角成/ })).toBeVisible();
   await expect(sheet.getByRole('button', { name: /☖同\s*銀/ })).toBeVisible();
   await page.reload();
+  await page.locator('html[data-bs-theme]').waitFor();
   await expect(sheet.getByRole('button', { name: /☗２二角成/ })).toBeVisible();
 
   await sweep(page, 8);
@@ -87,7 +88,7 @@ test('a KIF file, from the drop to the re-imported export', async ({ page }) => 
   expect(exported).toContain('変化：8手');
   expect(exported).toContain('備考：<script>alert(1)</script>');
 
-  await page.goto('/');
+  await open(page, '/');
   await dropFile(page, 'export.kifu', exported);
   const result = page.getByTestId('import-result');
   await expect(result).toContainText('1 was here already');
@@ -104,7 +105,7 @@ test('a KIF file, from the drop to the re-imported export', async ({ page }) => 
 });
 
 test('a handicap game is entered by hand, the upper side first', async ({ page }) => {
-  await page.goto('/games/new');
+  await open(page, '/games/new');
   await page.getByRole('combobox', { name: 'Game' }).selectOption('shogi');
   await page.getByRole('combobox', { name: 'Handicap' }).selectOption({ label: 'two pieces' });
   const field = page.getByRole('textbox', { name: 'Next move' });
@@ -125,7 +126,7 @@ test('a handicap game is entered by hand, the upper side first', async ({ page }
 });
 
 test('promotion is asked for where there is a choice', async ({ page }) => {
-  await page.goto('/games/new');
+  await open(page, '/games/new');
   await page.getByRole('combobox', { name: 'Game' }).selectOption('shogi');
   const field = page.getByRole('textbox', { name: 'Next move' });
   for (const move of ['7g7f', '3c3d']) {

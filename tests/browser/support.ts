@@ -1,6 +1,12 @@
 import { readFileSync } from 'node:fs';
 import { expect, type Download, type Page } from '@playwright/test';
 
+/** Opens a page and waits until it answers to what a person does. */
+export async function open(page: Page, path: string): Promise<void> {
+  await page.goto(path);
+  await page.locator('html[data-bs-theme]').waitFor();
+}
+
 /** Drops a file on the page as a person does with the mouse. */
 export async function dropFile(page: Page, name: string, text: string): Promise<void> {
   const data = await page.evaluateHandle(
