@@ -83,5 +83,6 @@ async function costOfSteps(page: Page): Promise<string> {
   }, STEPS);
   const sorted = [...scripts].sort((a, b) => a - b);
   const late = frames.filter((time) => time > 25).length;
-  return `script ${middle(scripts).toFixed(1)} ms median, ${sorted[Math.floor(sorted.length * 0.95)]!.toFixed(1)} ms at 95 %; ${late} of ${STEPS} frames late`;
+  const over = scripts.filter((time) => time > 8).length;
+  return `script ${middle(scripts).toFixed(1)} ms median, ${sorted[Math.floor(sorted.length * 0.95)]!.toFixed(1)} ms at 95 %, ${over} of ${STEPS} over 8 ms; ${late} frames late`;
 }
