@@ -5,7 +5,7 @@ import { decodeText } from '@/core/notation/encoding';
 import { formatKind, formatOfName, readGames } from '@/core/notation/formats';
 import { isRead } from '@/core/notation/reading';
 import { database } from '@/server/database';
-import { countGames, insertGames } from '@/server/games';
+import { everHadGames, insertGames } from '@/server/games';
 import { currentOwner } from '@/server/owner';
 import { settings } from '@/server/settings';
 import { EXIT } from './exit';
@@ -17,11 +17,11 @@ export async function remakeDemo(): Promise<number> {
   return EXIT.done;
 }
 
-/** Fills an empty database with the made-up games of demo/games. */
+/** Fills a new database with the made-up games of demo/games. */
 export async function seedDemo(say: (text: string) => void): Promise<void> {
   const owner = await currentOwner();
   const folder = join(settings().root, 'demo/games');
-  if ((await countGames(owner)) > 0 || !existsSync(folder)) return;
+  if ((await everHadGames()) || !existsSync(folder)) return;
   say('Filling in the demo games …');
   for (const name of (await readdir(folder)).sort()) {
     const format = formatOfName(name);

@@ -340,6 +340,14 @@ export async function deleteGame(owner: Owner, id: number): Promise<boolean> {
   return deleted.length > 0;
 }
 
+/** Whether any game was ever stored: who has deleted the demo games does not want them back. */
+export async function everHadGames(): Promise<boolean> {
+  const { rows } = await database().execute<{ is_called: boolean }>(
+    sql`select is_called from games_id_seq`,
+  );
+  return rows[0]?.is_called === true;
+}
+
 export async function countGames(owner: Owner): Promise<number> {
   return database().$count(games, eq(games.ownerId, owner.id));
 }

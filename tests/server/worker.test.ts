@@ -14,7 +14,7 @@ import { cancelImport, findImport, queueImport } from '@/server/imports';
 import { currentOwner, type Owner } from '@/server/owner';
 import { cancelSweep, latestSweep, startSweep } from '@/server/sweeps';
 
-const SETTINGS = { depth: 8, lines: 2 };
+const SETTINGS = { depth: 7, lines: 2 };
 
 let workers: ChildProcess[] = [];
 function startWorker(): ChildProcess {
@@ -42,7 +42,7 @@ const killed = (worker: ChildProcess, signal: NodeJS.Signals): Promise<void> =>
     worker.kill(signal);
   });
 
-describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the worker', () => {
+describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the worker', { timeout: 240_000 }, () => {
   let owner: Owner;
   beforeAll(async () => {
     await migrateDatabase();
