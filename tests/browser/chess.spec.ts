@@ -215,7 +215,7 @@ test('a game is entered by hand, on the board and by typing', async ({ page }) =
   await page.getByRole('button', { name: 'Save the game' }).click();
   await page.waitForURL(/\/games\/\d+$/);
   await expect(page.getByRole('button', { name: /^Nf3/ })).toContainText('1:05');
-  await expect(page.getByText('2026-05-02')).toBeVisible();
+  await expect(page.getByText('2026-05-02', { exact: true })).toBeVisible();
 });
 
 test('every view is accessible, in the light and in the dark', async ({ page }) => {

@@ -122,7 +122,7 @@ test('a handicap game is entered by hand, the upper side first', async ({ page }
   );
   await page.getByRole('button', { name: 'Save the game' }).click();
   await page.waitForURL(/\/games\/\d+$/);
-  await expect(page.getByText('two pieces')).toBeVisible();
+  await expect(page.getByText('two pieces', { exact: true })).toBeVisible();
 });
 
 test('promotion is asked for where there is a choice', async ({ page }) => {
