@@ -1,6 +1,11 @@
 import next from 'eslint-config-next/core-web-vitals';
 import tseslint from 'typescript-eslint';
 
+const MARKUP_FROM_TEXT = {
+  selector: "JSXAttribute[name.name='dangerouslySetInnerHTML']",
+  message: 'Text from files is never trusted as HTML.',
+};
+
 export default tseslint.config(
   {
     ignores: [
@@ -24,11 +29,23 @@ export default tseslint.config(
       ],
       '@typescript-eslint/no-non-null-assertion': 'off',
       eqeqeq: 'error',
+      'no-restricted-syntax': ['error', MARKUP_FROM_TEXT],
+    },
+  },
+  {
+    files: ['src/ui/**/*.tsx', 'src/app/**/*.tsx'],
+    rules: {
+      'react/jsx-no-literals': [
+        'error',
+        { ignoreProps: true, allowedStrings: [...'%…·[].()–:', 'Bektra'] },
+      ],
       'no-restricted-syntax': [
         'error',
+        MARKUP_FROM_TEXT,
         {
-          selector: "JSXAttribute[name.name='dangerouslySetInnerHTML']",
-          message: 'Text from files is never trusted as HTML.',
+          selector:
+            'JSXAttribute[name.name=/^(aria-label|title|placeholder|alt|label)$/] > Literal[value=/[A-Za-z]/]',
+          message: 'What people read comes from the message catalogue.',
         },
       ],
     },

@@ -5,6 +5,7 @@ import { fileOf, rankOf } from '@/core/chess/board-geometry';
 import type { ChessPosition } from '@/core/chess/position';
 import type { Square } from '@/core/game/move';
 import { BoardOverlay, CELL, LastMove } from './board-overlay';
+import { BoardPicture } from './board-picture';
 import type { BoardProps } from './board-props';
 import { ChessPiece } from './chess-pieces';
 
@@ -18,23 +19,11 @@ const Piece = memo(function Piece({ piece, x, y }: { piece: number; x: number; y
   );
 });
 
-/** A chess board; dark squares are hatched as in a printed diagram. */
-export function ChessBoard({
-  position,
-  flipped,
-  lastMove,
-  arrows = [],
-  marks = [],
-  label,
-  input,
-}: BoardProps<ChessPosition>) {
+/** Squares, coordinates and edge; dark squares are hatched as in a printed diagram. */
+const Ground = memo(function Ground({ flipped }: { flipped: boolean }) {
   const hatch = useId();
-  const column = (square: Square): number => (flipped ? 7 - fileOf(square) : fileOf(square));
-  const row = (square: Square): number => (flipped ? rankOf(square) : 7 - rankOf(square));
-  const corner = (square: Square): [number, number] => [column(square) * CELL, row(square) * CELL];
-  const checked = position.inCheck() ? position.kings[position.side] : -1;
   return (
-    <svg className="board" viewBox="-3 -3 806 806" role="img" aria-label={label} data-board="chess">
+    <>
       <defs>
         <pattern
           id={hatch}
@@ -48,17 +37,17 @@ export function ChessBoard({
         </pattern>
       </defs>
       <rect className="light" width="800" height="800" />
-      {SQUARES.filter((square) => (fileOf(square) + rankOf(square)) % 2 === 0).map((square) => (
+      {/* seen from either side, the same squares of the picture are dark */}
+      {SQUARES.filter((square) => (fileOf(square) + rankOf(square)) % 2 === 1).map((square) => (
         <rect
           key={square}
-          x={corner(square)[0]}
-          y={corner(square)[1]}
+          x={fileOf(square) * CELL}
+          y={rankOf(square) * CELL}
           width={CELL}
           height={CELL}
           fill={`url(#${hatch})`}
         />
       ))}
-      <LastMove move={lastMove} corner={corner} />
       {Array.from({ length: 8 }, (_, index) => (
         <g key={index} className="coordinate" fontSize="17">
           <text x={5} y={19 + index * CELL}>
@@ -69,6 +58,33 @@ export function ChessBoard({
           </text>
         </g>
       ))}
+      <rect className="edge" x="-1.5" y="-1.5" width="803" height="803" strokeWidth="3" />
+    </>
+  );
+});
+
+/** A chess board. */
+export function ChessBoard({
+  position,
+  flipped,
+  lastMove,
+  arrows = [],
+  marks = [],
+  label,
+  input,
+}: BoardProps<ChessPosition>) {
+  const column = (square: Square): number => (flipped ? 7 - fileOf(square) : fileOf(square));
+  const row = (square: Square): number => (flipped ? rankOf(square) : 7 - rankOf(square));
+  const corner = (square: Square): [number, number] => [column(square) * CELL, row(square) * CELL];
+  const checked = position.inCheck() ? position.kings[position.side] : -1;
+  return (
+    <BoardPicture
+      kind="chess"
+      viewBox="-3 -3 806 806"
+      label={label}
+      ground={<Ground flipped={flipped} />}
+    >
+      <LastMove move={lastMove} corner={corner} />
       {[...position.board.entries()].map(([square, piece]) =>
         piece === 0 ? null : (
           <Piece key={square} piece={piece} x={corner(square)[0]} y={corner(square)[1]} />
@@ -83,7 +99,6 @@ export function ChessBoard({
         input={input}
         isOccupied={(square) => position.board[square] !== 0}
       />
-      <rect className="edge" x="-1.5" y="-1.5" width="803" height="803" strokeWidth="3" />
-    </svg>
+    </BoardPicture>
   );
 }

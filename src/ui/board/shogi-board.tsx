@@ -7,6 +7,7 @@ import { fileOf, rankOf, SQUARES } from '@/core/shogi/board-geometry';
 import { HAND_ORDER, pieceOf } from '@/core/shogi/pieces';
 import type { ShogiPosition } from '@/core/shogi/position';
 import { BoardOverlay, CELL, LastMove } from './board-overlay';
+import { BoardPicture } from './board-picture';
 import type { BoardProps } from './board-props';
 import { ShogiPiece, type PieceStyle } from './shogi-piece';
 
@@ -36,45 +37,19 @@ const Piece = memo(function Piece({
   );
 });
 
-/** A shogi board between its two piece stands. */
-export function ShogiBoard({
-  position,
+type Coordinates = keyof typeof RANKS;
+
+/** Lines, stars, coordinates and edge. */
+const Ground = memo(function Ground({
   flipped,
-  lastMove,
-  arrows = [],
-  marks = [],
-  label,
-  input,
-  style,
   coordinates,
-}: BoardProps<ShogiPosition> & { style: PieceStyle; coordinates: 'kanji' | 'letters' }) {
-  const column = (square: Square): number => (flipped ? fileOf(square) - 1 : 9 - fileOf(square));
-  const row = (square: Square): number => (flipped ? 9 - rankOf(square) : rankOf(square) - 1);
-  const corner = (square: Square): [number, number] => [column(square) * CELL, row(square) * CELL];
-  const checked = position.inCheck() ? position.kings[position.side] : -1;
-  const source = input?.source ?? null;
-  const upper: Side = flipped ? 0 : 1;
-  const hand = (side: Side) => (
-    <Stand
-      position={position}
-      side={side}
-      above={side === upper}
-      flipped={flipped}
-      style={style}
-      selected={source && 'hand' in source && position.side === side ? source.hand : 0}
-      onHand={position.side === side ? input?.onHand : undefined}
-    />
-  );
+}: {
+  flipped: boolean;
+  coordinates: Coordinates;
+}) {
   return (
-    <svg
-      className="board"
-      viewBox={`-4 ${-STAND - GAP - 28} 944 ${900 + 2 * (STAND + GAP) + 32}`}
-      role="img"
-      aria-label={label}
-      data-board="shogi"
-    >
+    <>
       <rect width="900" height="900" fill="var(--shogi-board)" />
-      <LastMove move={lastMove} corner={corner} />
       <path
         d={Array.from(
           { length: 8 },
@@ -98,6 +73,48 @@ export function ShogiBoard({
           </text>
         </g>
       ))}
+      <rect className="edge" x="-1.5" y="-1.5" width="903" height="903" strokeWidth="3" />
+    </>
+  );
+});
+
+/** A shogi board between its two piece stands. */
+export function ShogiBoard({
+  position,
+  flipped,
+  lastMove,
+  arrows = [],
+  marks = [],
+  label,
+  input,
+  style,
+  coordinates,
+}: BoardProps<ShogiPosition> & { style: PieceStyle; coordinates: Coordinates }) {
+  const column = (square: Square): number => (flipped ? fileOf(square) - 1 : 9 - fileOf(square));
+  const row = (square: Square): number => (flipped ? 9 - rankOf(square) : rankOf(square) - 1);
+  const corner = (square: Square): [number, number] => [column(square) * CELL, row(square) * CELL];
+  const checked = position.inCheck() ? position.kings[position.side] : -1;
+  const source = input?.source ?? null;
+  const upper: Side = flipped ? 0 : 1;
+  const hand = (side: Side) => (
+    <Stand
+      position={position}
+      side={side}
+      above={side === upper}
+      flipped={flipped}
+      style={style}
+      selected={source && 'hand' in source && position.side === side ? source.hand : 0}
+      onHand={position.side === side ? input?.onHand : undefined}
+    />
+  );
+  return (
+    <BoardPicture
+      kind="shogi"
+      viewBox={`-4 ${-STAND - GAP - 28} 944 ${900 + 2 * (STAND + GAP) + 32}`}
+      label={label}
+      ground={<Ground flipped={flipped} coordinates={coordinates} />}
+    >
+      <LastMove move={lastMove} corner={corner} />
       {[...position.board.entries()].map(([square, piece]) =>
         piece === 0 ? null : (
           <Piece
@@ -121,8 +138,7 @@ export function ShogiBoard({
         input={input}
         isOccupied={(square) => position.board[square] !== 0}
       />
-      <rect className="edge" x="-1.5" y="-1.5" width="903" height="903" strokeWidth="3" />
-    </svg>
+    </BoardPicture>
   );
 }
 

@@ -1,6 +1,6 @@
 'use client';
 
-import { useEffect, useMemo, useRef } from 'react';
+import { memo, useEffect, useMemo, useRef } from 'react';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import {
@@ -156,7 +156,7 @@ function PlayerLine({ side, position, ply }: { side: Side; position: unknown; pl
   );
 }
 
-function StepButtons() {
+const StepButtons = memo(function StepButtons() {
   const t = useTranslations('desk');
   const store = useDeskStore();
   const { turningPoints, ownErrors } = useReview();
@@ -199,4 +199,4 @@ function StepButtons() {
       </Button>
     </div>
   );
-}
+});

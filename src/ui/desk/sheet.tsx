@@ -62,8 +62,8 @@ export function Sheet() {
   const opening = view.node(ROOT).comment;
   return (
     <div className="sheet-scroll" tabIndex={-1} role="region" aria-label={t('label')}>
-      <div className="sheet-grid">
-        {opening && <p className="opening-words words m-0 mb-1">{opening}</p>}
+      <div className="sheet-rows">
+        {opening && <p className="words m-0 mb-1">{opening}</p>}
         {items.map((item) =>
           item.type === 'row' ? (
             <Row key={`${item.first?.id}-${item.second?.id}`} {...item} />
@@ -71,7 +71,7 @@ export function Sheet() {
             <Under key={`under-${item.node.id}`} node={item.node} />
           ),
         )}
-        {view.line.length === 0 && <p className="opening-words soft">{t('noMoves')}</p>}
+        {view.line.length === 0 && <p className="soft">{t('noMoves')}</p>}
       </div>
       <p className="mt-2 mb-0 text-center">{view.record.result !== '*' && view.record.result}</p>
     </div>
@@ -80,11 +80,11 @@ export function Sheet() {
 
 const Row = memo(function Row({ number, first, second }: Extract<Item, { type: 'row' }>) {
   return (
-    <>
+    <div className="row-of-two">
       <span className="number">{number}</span>
       {first ? <SheetMove node={first} /> : <span className="move soft">…</span>}
       {second ? <SheetMove node={second} /> : <span className="move" />}
-    </>
+    </div>
   );
 });
 

@@ -34,23 +34,30 @@ export function ImportPanel({ hasGames }: { hasGames: boolean }) {
   const chooser = useRef<HTMLInputElement>(null);
   const opened = useRef(new Set<number>());
 
-  const send = useCallback(async (name: string, body: Blob, copies = false) => {
-    const query = new URLSearchParams({ name, ...(copies ? { copies: '1' } : {}) });
-    const answer = await fetch(`/api/imports?${query}`, { method: 'POST', body }).catch(() => null);
-    const json = (await answer?.json().catch(() => null)) as
-      { id: number } | { error: string; detail?: number } | null;
-    if (answer?.ok && json && 'id' in json)
-      setSent((before) => [{ id: json.id, body, name }, ...before]);
-    else
-      setRefusals((before) => [
-        {
-          name,
-          code: json && 'error' in json ? json.error : 'unreachable',
-          most: json && 'detail' in json ? (json.detail ?? 0) : 0,
-        },
-        ...before,
-      ]);
-  }, []);
+  const send = useCallback(
+    async (name: string, body: Blob, copies = false) => {
+      const query = new URLSearchParams({ name, ...(copies ? { copies: '1' } : {}) });
+      const answer = await fetch(`/api/imports?${query}`, { method: 'POST', body }).catch(
+        () => null,
+      );
+      const json = (await answer?.json().catch(() => null)) as
+        ImportStatus | { error: string; detail?: number } | null;
+      if (answer?.ok && json && 'id' in json) {
+        // A query without data ignores news that comes during its first fetch, so it starts with what is known.
+        client.setQueryData(['import', json.id], json);
+        setSent((before) => [{ id: json.id, body, name }, ...before]);
+      } else
+        setRefusals((before) => [
+          {
+            name,
+            code: json && 'error' in json ? json.error : 'unreachable',
+            most: json && 'detail' in json ? (json.detail ?? 0) : 0,
+          },
+          ...before,
+        ]);
+    },
+    [client],
+  );
 
   const sendFiles = async (files: Iterable<File>): Promise<void> => {
     for (const file of files) await send(file.name, file);

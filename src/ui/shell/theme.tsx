@@ -5,10 +5,12 @@ import { usePreferences } from '../preferences';
 
 const QUERY = '(prefers-color-scheme: dark)';
 
+let asked: MediaQueryList | null = null;
+const query = (): MediaQueryList => (asked ??= window.matchMedia(QUERY));
+
 const subscribe = (onChange: () => void): (() => void) => {
-  const query = window.matchMedia(QUERY);
-  query.addEventListener('change', onChange);
-  return () => query.removeEventListener('change', onChange);
+  query().addEventListener('change', onChange);
+  return () => query().removeEventListener('change', onChange);
 };
 
 /** Whether the page is dark: as chosen, else as the system is. */
@@ -16,7 +18,7 @@ export function useDarkMode(): boolean {
   const theme = usePreferences((state) => state.theme);
   const system = useSyncExternalStore(
     subscribe,
-    () => window.matchMedia(QUERY).matches,
+    () => query().matches,
     () => false,
   );
   return theme === 'system' ? system : theme === 'dark';
