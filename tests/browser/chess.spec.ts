@@ -43,9 +43,11 @@ test('a PGN file, from the drop to the re-imported export', async ({ page }) => 
   await expect(board).toHaveAttribute('aria-label', start!);
   await page.keyboard.press('End');
   await expect(sheet.locator('.move.current')).toHaveText(/b6/);
+  await expect.poll(() => nodeInAddress(page)).not.toBeNull();
+  const last = nodeInAddress(page);
   await sheet.getByRole('button', { name: 'd3', exact: true }).click();
   await expect(board).toHaveAttribute('aria-label', /2B1P3\/3P1N2/);
-  await expect.poll(() => nodeInAddress(page)).not.toBeNull();
+  await expect.poll(() => nodeInAddress(page)).not.toBe(last);
   await page.reload();
   await page.locator('html[data-bs-theme]').waitFor();
   await expect(sheet.locator('.inline-move.current')).toHaveText('d3');
