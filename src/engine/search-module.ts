@@ -14,6 +14,7 @@ import { readSfen } from '@/core/notation/sfen/sfen';
 import { rulesetOf } from '@/core/rulesets';
 import { fileOf, rankOf, squareAt } from '@/core/shogi/board-geometry';
 import type { SearchInfo, SearchLine, SearchRequest } from './contract';
+import { TERM_GROUPS, type TermWeights } from './terms';
 
 /** What the compiled search exports; see src/engine/search/index.ts. */
 interface SearchExports {
@@ -21,7 +22,16 @@ interface SearchExports {
   putPiece(square: number, piece: number): void;
   putHand(owner: number, type: number, count: number): void;
   setState(toMove: number, rights: number, passed: number, count: number): void;
-  allocateTable(bytes: number): void;
+  reserve(bytes: number): number;
+  useTable(address: number, bytes: number): void;
+  networkBytes(): number;
+  useNetwork(address: number): void;
+  setWeights(term: number, early: number, late: number): void;
+  evaluate(): number;
+  evaluateByTerms(keep: boolean): number;
+  phaseNow(): number;
+  countOf(term: number): number;
+  memory: WebAssembly.Memory;
   clearMemory(): void;
   forgetRepeated(): void;
   addRepeated(checker: number): void;
@@ -97,6 +107,9 @@ export interface SearchHost {
 export class SearchModule {
   private onPoll: () => boolean = () => false;
   private onReport: (depth: number, deepest: number, nodes: number) => void = () => {};
+  private networkAt = 0;
+  private tableAt = 0;
+  private tableBytes = 0;
   private readonly adapter: Adapter;
   private readonly exports: SearchExports;
 
@@ -113,19 +126,50 @@ export class SearchModule {
           this.onReport(depth, deepest, nodes),
       },
       env: {
-        abort: (_message: number, _file: number, line: number) => {
-          throw new Error(`search failed at line ${line}`);
+        abort: (_message: number, file: number, line: number) => {
+          throw new Error(`search failed: ${readText(this.exports.memory, file)}, line ${line}`);
         },
       },
     });
     this.exports = instance.exports as unknown as SearchExports;
+    this.loadWeights(module);
     this.resizeTable(tableMegabytes);
+  }
+
+  /** The weights travel in the module's own sections. */
+  private loadWeights(module: WebAssembly.Module): void {
+    const [terms] = WebAssembly.Module.customSections(module, 'terms');
+    if (terms) this.setTerms(JSON.parse(new TextDecoder().decode(terms)) as TermWeights);
+    const [network] = WebAssembly.Module.customSections(module, 'network');
+    if (network) this.setNetwork(new Uint8Array(network));
+  }
+
+  setTerms(weights: TermWeights): void {
+    for (const { name, first } of TERM_GROUPS[this.kind])
+      weights[name]!.forEach(([early, late], index) =>
+        this.exports.setWeights(first + index, early, late),
+      );
+  }
+
+  /** Evaluates by a network from now on; null: by the terms. */
+  setNetwork(network: Uint8Array | null): void {
+    if (!network) return this.exports.useNetwork(0);
+    const size = this.exports.networkBytes();
+    if (network.length !== size)
+      throw new Error(`a network of ${network.length} bytes where ${size} were expected`);
+    this.networkAt ||= this.exports.reserve(size);
+    new Uint8Array(this.exports.memory.buffer).set(network, this.networkAt);
+    this.exports.useNetwork(this.networkAt);
   }
 
   /** @param megabytes rounded down to a power of two, 1–1024; what the table held is lost */
   resizeTable(megabytes: number): void {
     const power = Math.floor(Math.log2(Math.min(1024, Math.max(1, megabytes))));
-    this.exports.allocateTable(2 ** (20 + power));
+    const bytes = 2 ** (20 + power);
+    if (bytes > this.tableBytes) this.tableAt = this.exports.reserve(bytes);
+    this.tableBytes = Math.max(bytes, this.tableBytes);
+    this.exports.useTable(this.tableAt, bytes);
+    this.exports.clearMemory();
   }
 
   clear(): void {
@@ -199,4 +243,10 @@ export class SearchModule {
 function readScore(value: number, side: Side): Score {
   if (Math.abs(value) < MATE_BOUND) return cpScore(side === 0 ? value : 0 - value);
   return mateScore(MATE - Math.abs(value), value > 0 ? side : otherSide(side));
+}
+
+/** A string of the compiled search: UTF-16, its length in bytes in the word before it. */
+function readText(memory: WebAssembly.Memory, at: number): string {
+  const [bytes] = new Uint32Array(memory.buffer.slice(at - 4, at));
+  return new TextDecoder('utf-16').decode(memory.buffer.slice(at, at + (bytes ?? 0)));
 }

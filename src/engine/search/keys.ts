@@ -9,6 +9,6 @@ export function nextKey(): u64 {
   return z ^ (z >> 31);
 }
 
-export function fillKeys(table: StaticArray<u64>): void {
-  for (let i = 0; i < table.length; i++) table[i] = nextKey();
+export function fillKeys(table: StaticArray<u64>, count: i32): void {
+  for (let i = 0; i < count; i++) table[i] = nextKey();
 }

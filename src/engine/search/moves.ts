@@ -16,6 +16,11 @@
   return (move >> 18) & 15;
 }
 
+/** Kinds of moves to generate: captures and promotions, or the others. */
+export const TACTICAL: i32 = 1;
+export const QUIET: i32 = 2;
+export const ALL_MOVES: i32 = 3;
+
 /** Moves generated at all plies of the line that is being searched, one after the other. */
 export const MOVE_LIST = new StaticArray<i32>(256 * 600);
 export const MOVE_SCORES = new StaticArray<i32>(256 * 600);

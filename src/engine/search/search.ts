@@ -1,9 +1,23 @@
+import { evaluate } from './evaluation';
 import { poll, report } from './host';
-import { MOVE_LIST, MOVE_SCORES, toOf } from './moves';
+import { ALL_MOVES, MOVE_LIST } from './moves';
 import {
-  captureValue,
+  clearOrdering,
+  forgetTried,
+  isBadTactical,
+  learn,
+  ledBy,
+  movesEnd,
+  nextMove,
+  noteTried,
+  openMoves,
+  orderAll,
+  pick,
+  scoreOfLast,
+  skipQuiets,
+} from './ordering';
+import {
   currentKey,
-  evaluate,
   GAME_PLIES,
   generate,
   hasPieces,
@@ -12,20 +26,23 @@ import {
   isTactical,
   makeMove,
   makeNull,
-  movedPiece,
+  moveIndex,
   PERPETUAL_LOSES,
   reversiblePlies,
   side,
   tacticalGain,
   undoMove,
   undoNull,
+  winsAtLeast,
 } from './rules';
 import {
   clearTable,
+  growOlder,
   probe,
   storeEntry,
   tableBound,
   tableDepth,
+  tableEvaluation,
   tableMove,
   tableScore,
 } from './table';
@@ -36,8 +53,11 @@ const MATE_BOUND: i32 = 31000;
 const INFINITE: i32 = 32500;
 /** A repetition that loses for giving perpetual check: as good as lost, but no mate. */
 const PERPETUAL: i32 = 20000;
-const MOST_PLY: i32 = 127;
+/** Scores beyond this are no evaluation. */
+const PROVED: i32 = 15000;
+const MOST_PLY: i32 = 126;
 const MOST_LINES: i32 = 500;
+const UNKNOWN: i32 = -32768;
 
 const EXACT: i32 = 1;
 const LOWER: i32 = 2;
@@ -48,12 +68,14 @@ let nodeLimit: u64 = 0;
 let stopped: bool = false;
 let deepest: i32 = 0;
 let completedDepth: i32 = 0;
+let iteration: i32 = 0;
 
 const lineKeys = new StaticArray<u64>(GAME_PLIES);
 /** How many of its moves in a row the side that just moved has given check with. */
 const checksInRow = new StaticArray<i32>(GAME_PLIES);
-const killers = new StaticArray<i32>(2 * 128);
-const history = new StaticArray<i32>(32 * 128);
+const evaluations = new StaticArray<i32>(GAME_PLIES);
+/** A move left out at a ply, to see whether the others come near it. */
+const leftOut = new StaticArray<i32>(GAME_PLIES);
 const principal = new StaticArray<i32>(129 * 129);
 const principalLength = new StaticArray<i32>(129);
 
@@ -62,14 +84,14 @@ const repeatedKeys = new StaticArray<u64>(64);
 const repeatedCheckers = new StaticArray<i32>(64);
 let repeatedCount: i32 = 0;
 
-/** Plies by which late quiet moves are searched less, by depth and number of the move. */
-const REDUCTIONS = new StaticArray<i32>(32 * 64);
+/** Plies by which late moves are searched less, by depth and number of the move. */
+const REDUCTIONS = new StaticArray<i32>(64 * 64);
 
 export function initSearch(): void {
-  for (let depth = 1; depth < 32; depth++)
+  for (let depth = 1; depth < 64; depth++)
     for (let number = 1; number < 64; number++)
       REDUCTIONS[(depth << 6) | number] = <i32>(
-        (0.6 + Math.log(<f64>depth) * Math.log(<f64>number) * 0.5)
+        (0.7 + Math.log(<f64>depth) * Math.log(<f64>number) * 0.46)
       );
 }
 
@@ -110,8 +132,7 @@ export function addOnly(move: i32): void {
 /** Forgets all that earlier searches learnt, so that the next depends on nothing but its own input. */
 export function clearMemory(): void {
   clearTable();
-  for (let i = 0; i < killers.length; i++) killers[i] = 0;
-  for (let i = 0; i < history.length; i++) history[i] = 0;
+  clearOrdering();
 }
 
 function checkStop(): void {
@@ -148,30 +169,10 @@ function enter(ply: i32, checked: bool): void {
   checksInRow[ply] = checked ? (ply >= 2 ? checksInRow[ply - 2] : 0) + 1 : 0;
 }
 
-function scoreMoves(start: i32, end: i32, hashMove: i32, ply: i32): void {
-  for (let i = start; i < end; i++) {
-    const move = MOVE_LIST[i];
-    if (move == hashMove) MOVE_SCORES[i] = 1 << 30;
-    else if (isTactical(move)) MOVE_SCORES[i] = (1 << 24) + tacticalGain(move);
-    else if (move == killers[ply * 2]) MOVE_SCORES[i] = (1 << 23) + 1;
-    else if (move == killers[ply * 2 + 1]) MOVE_SCORES[i] = 1 << 23;
-    else MOVE_SCORES[i] = history[(movedPiece(move) << 7) | toOf(move)];
-  }
-}
+/** Margin by which a capture must be able to reach the window in quiescence. */
+const QUIET_MARGIN: i32 = 160;
 
-/** Brings the best of the moves left to index `at`. */
-function pick(at: i32, end: i32): i32 {
-  let best = at;
-  for (let i = at + 1; i < end; i++) if (MOVE_SCORES[i] > MOVE_SCORES[best]) best = i;
-  const move = MOVE_LIST[best];
-  const score = MOVE_SCORES[best];
-  MOVE_LIST[best] = MOVE_LIST[at];
-  MOVE_SCORES[best] = MOVE_SCORES[at];
-  MOVE_LIST[at] = move;
-  MOVE_SCORES[at] = score;
-  return move;
-}
-
+/** Captures, promotions and answers to checks until the position is quiet; `left`: 0 where quiet checks are tried too. */
 function quiesce(alpha: i32, beta: i32, ply: i32, start: i32, left: i32): i32 {
   nodes++;
   checkStop();
@@ -180,64 +181,96 @@ function quiesce(alpha: i32, beta: i32, ply: i32, start: i32, left: i32): i32 {
   const checked = inCheck();
   enter(ply, checked);
   if (isDrawn() && !checked) return 0;
-  const evade = checked && left > -2;
-  let best = -INFINITE;
   if (ply >= MOST_PLY) return evaluate();
-  const standing = evaluate();
+  const key = lineKeys[ply];
+  const wide = beta - alpha > 1;
+  let fromTable = 0;
+  let evaluation = UNKNOWN;
+  if (probe(key)) {
+    const score = valueFromTable(tableScore(), ply);
+    const bound = tableBound();
+    if (!wide && (bound == EXACT || (bound == LOWER && score >= beta) || (bound == UPPER && score <= alpha)))
+      return score;
+    fromTable = tableMove();
+    evaluation = tableEvaluation();
+  }
+  const evade = checked && left > -4;
+  let best = -INFINITE;
+  let standing = -INFINITE;
   if (!evade) {
+    if (evaluation == UNKNOWN || evaluation <= -8190 || evaluation >= 8190) evaluation = evaluate();
+    standing = evaluation;
     best = standing;
     if (best >= beta) return best;
     if (best > alpha) alpha = best;
-  }
-  const end = generate(start, !evade);
-  scoreMoves(start, end, 0, ply);
+  } else evaluation = 0;
+  openMoves(ply, start, fromTable, evade ? 0 : left == 0 ? 2 : 1);
+  let bestMove = 0;
   let legal = 0;
-  for (let i = start; i < end; i++) {
-    const move = pick(i, end);
-    if (!evade && standing + captureValue(move) + 150 <= alpha) {
-      if (standing + captureValue(move) + 150 > best) best = standing + captureValue(move) + 150;
-      continue;
-    }
+  let bound = UPPER;
+  for (;;) {
+    const move = nextMove(ply);
+    if (move == 0) break;
+    if (!evade) {
+      if (isBadTactical(ply)) break;
+      if (isTactical(move)) {
+        const most = standing + tacticalGain(move) + QUIET_MARGIN;
+        if (most <= alpha) {
+          if (most > best) best = most;
+          continue;
+        }
+      }
+    } else if (legal > 0 && best > -MATE_BOUND && !isTactical(move) && left < 0) break;
+    const index = moveIndex(move);
     if (!makeMove(move)) continue;
     legal++;
-    const score = -quiesce(-beta, -alpha, ply + 1, end, left - 1);
+    ledBy[ply + 1] = index;
+    const score = -quiesce(-beta, -alpha, ply + 1, movesEnd(ply), left - 1);
     undoMove();
     if (stopped) return 0;
     if (score > best) {
       best = score;
-      if (score > alpha) alpha = score;
-      if (score >= beta) return best;
+      if (score > alpha) {
+        alpha = score;
+        bestMove = move;
+        bound = EXACT;
+        if (score >= beta) {
+          bound = LOWER;
+          break;
+        }
+      }
     }
   }
   if (evade && legal == 0) return ply - MATE;
+  storeEntry(key, bestMove, valueForTable(best, ply), 0, bound == EXACT && !wide ? UPPER : bound, evaluation);
   return best;
 }
 
-function toTable(score: i32, ply: i32): i32 {
+function valueForTable(score: i32, ply: i32): i32 {
   return score > MATE_BOUND ? score + ply : score < -MATE_BOUND ? score - ply : score;
 }
 
-function fromTable(score: i32, ply: i32): i32 {
+function valueFromTable(score: i32, ply: i32): i32 {
   return score > MATE_BOUND ? score - ply : score < -MATE_BOUND ? score + ply : score;
 }
 
-function remember(move: i32, depth: i32, ply: i32): void {
-  if (killers[ply * 2] != move) {
-    killers[ply * 2 + 1] = killers[ply * 2];
-    killers[ply * 2] = move;
-  }
-  const index = (movedPiece(move) << 7) | toOf(move);
-  history[index] += depth * depth;
-  if (history[index] > 1 << 20) for (let i = 0; i < history.length; i++) history[i] >>= 1;
+/** Quiet moves that are tried at a depth before the rest is given up. */
+function quietsTried(depth: i32, improving: bool): i32 {
+  const most = 4 + depth * depth * (PERPETUAL_LOSES ? 2 : 1);
+  return improving ? most : most / 2 + 1;
 }
 
-function search(alpha: i32, beta: i32, depth: i32, ply: i32, start: i32, mayPass: bool): i32 {
+/**
+ * The score of the position to a depth, exact within (alpha, beta).
+ * @param cut a node that is expected to be too good for the other side
+ */
+function search(alpha: i32, beta: i32, depth: i32, ply: i32, start: i32, mayPass: bool, cut: bool): i32 {
   principalLength[ply] = 0;
   const checked = inCheck();
   enter(ply, checked);
   const repetition = repetitionValue(ply);
   if (repetition != 1) return repetition;
-  if (checked) depth++;
+  if (checked && ply < 2 * iteration) depth++;
   if (depth <= 0) return quiesce(alpha, beta, ply, start, 0);
   nodes++;
   checkStop();
@@ -250,79 +283,165 @@ function search(alpha: i32, beta: i32, depth: i32, ply: i32, start: i32, mayPass
   if (alpha >= beta) return alpha;
   const wide = beta - alpha > 1;
   const key = currentKey();
-  let hashMove = 0;
+  const without = leftOut[ply];
+  let fromTable = 0;
+  let knownScore = UNKNOWN;
+  let knownDepth = -1;
+  let knownBound = 0;
+  let evaluation = UNKNOWN;
   if (probe(key)) {
-    hashMove = tableMove();
-    if (!wide && !drawn && tableDepth() >= depth) {
-      const score = fromTable(tableScore(), ply);
-      const bound = tableBound();
-      if (bound == EXACT || (bound == LOWER && score >= beta) || (bound == UPPER && score <= alpha))
-        return score;
+    fromTable = tableMove();
+    knownScore = valueFromTable(tableScore(), ply);
+    knownDepth = tableDepth();
+    knownBound = tableBound();
+    evaluation = tableEvaluation();
+    if (!wide && !drawn && without == 0 && knownDepth >= depth) {
+      if (
+        knownBound == EXACT ||
+        (knownBound == LOWER && knownScore >= beta) ||
+        (knownBound == UPPER && knownScore <= alpha)
+      )
+        return knownScore;
     }
   }
-  const standing = checked ? -INFINITE : evaluate();
-  if (!wide && !checked && abs(beta) < MATE_BOUND) {
-    if (depth <= 4 && standing - depth * 110 >= beta) return standing;
-    if (mayPass && depth >= 3 && standing >= beta && hasPieces()) {
+  let standing = -INFINITE;
+  if (!checked) {
+    if (evaluation == UNKNOWN || evaluation <= -8190 || evaluation >= 8190) evaluation = evaluate();
+    standing = evaluation;
+    evaluations[ply] = evaluation;
+    if (
+      knownScore != UNKNOWN &&
+      abs(knownScore) < PROVED &&
+      (knownBound == EXACT || (knownBound == LOWER ? knownScore > standing : knownScore < standing))
+    )
+      standing = knownScore;
+  } else {
+    evaluation = 0;
+    evaluations[ply] = ply >= 2 ? evaluations[ply - 2] : 0;
+  }
+  const improving = !checked && (ply < 2 || evaluations[ply] > evaluations[ply - 2]);
+  if (!wide && !checked && without == 0 && abs(beta) < PROVED) {
+    // what is far above the window will stay above it, what is far below below
+    if (depth <= 8 && standing - 80 * (depth - (improving ? 1 : 0)) >= beta) return (standing + beta) / 2;
+    if (depth <= 3 && standing + 150 + 170 * depth * depth <= alpha) {
+      const score = quiesce(alpha, alpha + 1, ply, start, 0);
+      if (stopped) return 0;
+      if (score <= alpha) return score;
+    }
+    if (mayPass && depth >= 3 && standing >= beta && evaluation >= beta && hasPieces()) {
+      const reduction = 3 + depth / 4 + min(3, (standing - beta) / 180);
       makeNull();
-      const reduction = 2 + depth / 5;
-      const score = -search(-beta, 1 - beta, depth - 1 - reduction, ply + 1, start, false);
+      ledBy[ply + 1] = -1;
+      let score = -search(-beta, 1 - beta, depth - reduction, ply + 1, start, false, !cut);
       undoNull();
       if (stopped) return 0;
-      if (score >= beta) return score > MATE_BOUND ? beta : score;
+      if (score >= beta) {
+        if (score > PROVED) score = beta;
+        if (depth < 12) return score;
+        // at great depth the right to pass is looked into once more without it
+        const verified = search(beta - 1, beta, depth - reduction, ply, start, false, false);
+        if (stopped) return 0;
+        if (verified >= beta) return score;
+      }
     }
   }
-  const end = generate(start, false);
-  scoreMoves(start, end, hashMove, ply);
+  if (fromTable == 0 && depth >= 4 && (wide || cut)) depth--;
+  let extension = 0;
+  if (
+    depth >= 8 &&
+    without == 0 &&
+    fromTable != 0 &&
+    ply < 2 * iteration &&
+    knownDepth >= depth - 3 &&
+    knownBound != UPPER &&
+    abs(knownScore) < PROVED
+  ) {
+    // a move that the others do not come near is looked at more deeply
+    const target = knownScore - 2 * depth;
+    leftOut[ply] = fromTable;
+    const score = search(target - 1, target, (depth - 1) >> 1, ply, start, false, cut);
+    leftOut[ply] = 0;
+    if (stopped) return 0;
+    if (score < target) extension = 1;
+    else if (!wide && target >= beta) return target;
+  }
+  openMoves(ply, start, fromTable, 0);
+  forgetTried(ply);
   let best = -INFINITE;
   let bestMove = 0;
   let bound = UPPER;
   let legal = 0;
-  for (let i = start; i < end; i++) {
-    const move = pick(i, end);
+  let quiets = 0;
+  for (;;) {
+    const move = nextMove(ply);
+    if (move == 0) break;
+    if (move == without) continue;
     const tactical = isTactical(move);
-    if (!wide && !checked && !tactical && legal > 0 && best > -MATE_BOUND && depth <= 3) {
-      if (standing + 120 * depth <= alpha || legal > 6 + 6 * depth * depth) continue;
+    const worth = scoreOfLast(ply);
+    let reduction = REDUCTIONS[(min(depth, 63) << 6) | min(legal + 1, 63)];
+    if (legal > 0 && best > -MATE_BOUND && !checked && alpha < PROVED) {
+      const lasting = max(0, depth - reduction);
+      if (!tactical) {
+        if (!wide && quiets > quietsTried(depth, improving)) {
+          skipQuiets(ply);
+          continue;
+        }
+        if (!wide && lasting <= 6 && standing + 110 + 95 * lasting <= alpha) {
+          skipQuiets(ply);
+          continue;
+        }
+        if (lasting <= 3 && worth < -3500 * depth) continue;
+        if (lasting <= 6 && !winsAtLeast(move, -40 * lasting * lasting)) continue;
+      } else if (depth <= 6 && isBadTactical(ply) && !winsAtLeast(move, -90 * depth)) continue;
     }
+    const index = moveIndex(move);
     if (!makeMove(move)) continue;
     legal++;
-    let score: i32;
-    if (legal == 1) score = -search(-beta, -alpha, depth - 1, ply + 1, end, true);
+    ledBy[ply + 1] = index;
+    if (!tactical) quiets++;
+    const givesCheck = inCheck();
+    const next = depth - 1 + (move == fromTable ? extension : 0);
+    const from = movesEnd(ply);
+    let score = -INFINITE;
+    if (legal == 1) score = -search(-beta, -alpha, next, ply + 1, from, true, !wide && !cut);
     else {
-      let reduction = 0;
-      if (depth >= 3 && legal > 2 && !tactical && !checked) {
-        reduction = REDUCTIONS[(min(depth, 31) << 6) | min(legal, 63)];
+      if (depth >= 3 && alpha < PROVED && (!tactical || isBadTactical(ply))) {
         if (wide) reduction--;
-        if (MOVE_SCORES[i] >= 1 << 23) reduction--;
-        if (reduction < 0) reduction = 0;
-        if (reduction > depth - 2) reduction = depth - 2;
-      }
-      score = -search(-alpha - 1, -alpha, depth - 1 - reduction, ply + 1, end, true);
+        if (cut) reduction++;
+        if (!improving) reduction++;
+        if (givesCheck || checked) reduction--;
+        if (!tactical) reduction -= max(-2, min(2, worth / 9000));
+        reduction = max(0, min(reduction, next - 1));
+      } else reduction = 0;
+      score = -search(-alpha - 1, -alpha, next - reduction, ply + 1, from, true, true);
       if (score > alpha && reduction > 0)
-        score = -search(-alpha - 1, -alpha, depth - 1, ply + 1, end, true);
-      if (score > alpha && score < beta)
-        score = -search(-beta, -alpha, depth - 1, ply + 1, end, true);
+        score = -search(-alpha - 1, -alpha, next, ply + 1, from, true, !cut);
+      if (score > alpha && score < beta) score = -search(-beta, -alpha, next, ply + 1, from, true, false);
     }
     undoMove();
     if (stopped) return 0;
+    noteTried(ply, move);
     if (score > best) {
       best = score;
-      bestMove = move;
       if (score > alpha) {
+        bestMove = move;
         alpha = score;
         bound = EXACT;
         if (wide) extendPrincipal(ply, move);
         if (score >= beta) {
           bound = LOWER;
-          if (!tactical) remember(move, depth, ply);
+          learn(move, depth, ply);
           break;
         }
       }
     }
   }
-  if (legal == 0) return checked || PERPETUAL_LOSES ? ply - MATE : 0;
+  if (legal == 0) {
+    if (without != 0) return alpha;
+    return checked || PERPETUAL_LOSES ? ply - MATE : 0;
+  }
   if (drawn) return 0;
-  storeEntry(key, bestMove, toTable(best, ply), depth, bound);
+  if (without == 0) storeEntry(key, bestMove, valueForTable(best, ply), depth, bound, evaluation);
   return best;
 }
 
@@ -363,15 +482,16 @@ function searchRootWindow(first: i32, depth: i32, low: i32, high: i32): i32 {
   let alpha = low;
   for (let i = first; i < rootCount; i++) {
     const move = rootMoves[i];
+    ledBy[1] = moveIndex(move);
     makeMove(move);
     principalLength[1] = 0;
     let score: i32;
-    if (i == first) score = -search(-high, -alpha, depth - 1, 1, 0, true);
+    if (i == first) score = -search(-high, -alpha, depth - 1, 1, 0, true, false);
     else {
-      score = -search(-alpha - 1, -alpha, depth - 1, 1, 0, true);
+      score = -search(-alpha - 1, -alpha, depth - 1, 1, 0, true, true);
       if (!stopped && score > alpha && score < high) {
         principalLength[1] = 0;
-        score = -search(-high, -alpha, depth - 1, 1, 0, true);
+        score = -search(-high, -alpha, depth - 1, 1, 0, true, false);
       }
     }
     undoMove();
@@ -390,8 +510,8 @@ function searchRootWindow(first: i32, depth: i32, low: i32, high: i32): i32 {
 
 function listRootMoves(): void {
   rootCount = 0;
-  const end = generate(0, false);
-  scoreMoves(0, end, 0, 0);
+  ledBy[0] = -1;
+  const end = orderAll(0);
   for (let i = 0; i < end; i++) {
     const move = pick(i, end);
     if (onlyCount > 0 && !isAsked(move)) continue;
@@ -418,11 +538,15 @@ export function think(mostDepth: i32, mostNodes: f64, lines: i32): i32 {
   deepest = 0;
   completedDepth = 0;
   lineCount = 0;
+  growOlder();
+  for (let i = 0; i < GAME_PLIES; i++) leftOut[i] = 0;
   enter(0, inCheck());
+  evaluations[0] = inCheck() ? 0 : evaluate();
   listRootMoves();
   const wanted = min(min(lines, rootCount), MOST_LINES);
   if (wanted == 0) return 0;
   for (let depth = 1; depth <= min(mostDepth, MOST_PLY - 1); depth++) {
+    iteration = depth;
     for (let line = 0; line < wanted; line++) {
       const score = searchRoot(line, depth, line < lineCount ? lineScores[line] : 0);
       if (stopped) return lineCount;
@@ -505,7 +629,7 @@ export function perft(depth: i32): f64 {
 }
 
 function countLines(depth: i32, start: i32): u64 {
-  const end = generate(start, false);
+  const end = generate(start, ALL_MOVES);
   let count: u64 = 0;
   for (let i = start; i < end; i++) {
     if (!makeMove(MOVE_LIST[i])) continue;

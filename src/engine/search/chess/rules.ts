@@ -1,27 +1,36 @@
+import { addFeature, closeChanges, dropFeature, openChanges, resetFeatures } from '../features';
 import { fillKeys } from '../keys';
-import { fromOf, MOVE_LIST, promotionOf, toOf } from '../moves';
+import { fromOf, MOVE_LIST, promotionOf, QUIET, TACTICAL, toOf } from '../moves';
 
 /** Chess on bitboards: a1 = bit 0, h8 = bit 63. A piece is its type 1–6, plus 8 for Black. */
-const PAWN: i32 = 1;
-const KNIGHT: i32 = 2;
-const BISHOP: i32 = 3;
-const ROOK: i32 = 4;
-const QUEEN: i32 = 5;
-const KING: i32 = 6;
+export const PAWN: i32 = 1;
+export const KNIGHT: i32 = 2;
+export const BISHOP: i32 = 3;
+export const ROOK: i32 = 4;
+export const QUEEN: i32 = 5;
+export const KING: i32 = 6;
 
 export const GAME_PLIES: i32 = 512;
 /** Whether a repetition by perpetual check loses. */
 export const PERPETUAL_LOSES: bool = false;
 
-const pieces = new StaticArray<u64>(16);
-const occupied = new StaticArray<u64>(2);
-const board = new StaticArray<u8>(64);
+/** What {@link moveIndex} can be: both sides, six types, 64 squares. */
+export const MOVE_INDEXES: i32 = 2 * 6 * 64;
+
+export const pieces = new StaticArray<u64>(16);
+export const occupied = new StaticArray<u64>(2);
+export const board = new StaticArray<u8>(64);
 export let side: i32 = 0;
 let castling: i32 = 0;
 let enPassant: i32 = -1;
 let halfmoves: i32 = 0;
 let key: u64 = 0;
 let top: i32 = 0;
+
+/** Of the position at each depth of the line: pieces that give check, own pieces that are pinned, and whether known. */
+const checkersAt = new StaticArray<u64>(GAME_PLIES + 1);
+const pinnedAt = new StaticArray<u64>(GAME_PLIES + 1);
+const isKnownAt = new StaticArray<bool>(GAME_PLIES + 1);
 
 const undoMoves = new StaticArray<i32>(GAME_PLIES);
 const undoStates = new StaticArray<i32>(GAME_PLIES);
@@ -33,14 +42,21 @@ const EN_PASSANT_KEYS = new StaticArray<u64>(64);
 const SIDE_KEY = new StaticArray<u64>(1);
 const KEPT_RIGHTS = new StaticArray<u8>(64);
 
-const KNIGHT_ATTACKS = new StaticArray<u64>(64);
-const KING_ATTACKS = new StaticArray<u64>(64);
-const PAWN_ATTACKS = new StaticArray<u64>(128);
+/** Features of a piece on a square for either view; see features.ts. */
+const FEATURES = new StaticArray<i32>(16 * 64);
+export const FEATURE_COUNT: i32 = 768;
+
+export const KNIGHT_ATTACKS = new StaticArray<u64>(64);
+export const KING_ATTACKS = new StaticArray<u64>(64);
+export const PAWN_ATTACKS = new StaticArray<u64>(128);
 /** Rays by direction: four that run up the board, then four that run down. */
 const RAYS = new StaticArray<u64>(8 * 64);
+/** Squares strictly between two on a line, and the whole line through them; 0 where there is none. */
+const BETWEEN = new StaticArray<u64>(64 * 64);
+const LINES = new StaticArray<u64>(64 * 64);
 
 // @ts-ignore: decorator
-@inline function bit(square: i32): u64 {
+@inline export function bit(square: i32): u64 {
   return (<u64>1) << (<u64>square);
 }
 
@@ -57,10 +73,10 @@ function ray(square: i32, file: i32, rank: i32): u64 {
 }
 
 export function initRules(): void {
-  fillKeys(PIECE_KEYS);
-  fillKeys(CASTLING_KEYS);
-  fillKeys(EN_PASSANT_KEYS);
-  fillKeys(SIDE_KEY);
+  fillKeys(PIECE_KEYS, 16 * 64);
+  fillKeys(CASTLING_KEYS, 16);
+  fillKeys(EN_PASSANT_KEYS, 64);
+  fillKeys(SIDE_KEY, 1);
   for (let s = 0; s < 64; s++) {
     KEPT_RIGHTS[s] = 15;
     for (let df = -2; df <= 2; df++)
@@ -86,7 +102,23 @@ export function initRules(): void {
   KEPT_RIGHTS[56] = 7;
   KEPT_RIGHTS[63] = 11;
   KEPT_RIGHTS[60] = 3;
-  initPlacement();
+  for (let from = 0; from < 64; from++)
+    for (let direction = 0; direction < 8; direction++) {
+      const opposite = direction < 4 ? (direction < 2 ? direction + 4 : 9 - direction) : direction < 6 ? direction - 4 : 9 - direction;
+      const line = RAYS[(direction << 6) | from];
+      for (let left = line; left != 0; left &= left - 1) {
+        const to = <i32>ctz(left);
+        BETWEEN[(from << 6) | to] = line & RAYS[(opposite << 6) | to];
+        LINES[(from << 6) | to] = line | RAYS[(opposite << 6) | from] | bit(from);
+      }
+    }
+  for (let type = PAWN; type <= KING; type++)
+    for (let square = 0; square < 64; square++) {
+      const own = ((type - 1) << 6) | square;
+      const other = ((type + 5) << 6) | (square ^ 56);
+      FEATURES[(type << 6) | square] = own | (other << 16);
+      FEATURES[((type | 8) << 6) | (square ^ 56)] = other | (own << 16);
+    }
 }
 
 // @ts-ignore: decorator
@@ -103,31 +135,59 @@ export function initRules(): void {
   return blockers == 0 ? line : line ^ RAYS[(direction << 6) | (63 - <i32>clz(blockers))];
 }
 
-function rookAttacks(square: i32, all: u64): u64 {
+export function rookAttacks(square: i32, all: u64): u64 {
   return (
     upward(0, square, all) | upward(1, square, all) | downward(4, square, all) | downward(5, square, all)
   );
 }
 
-function bishopAttacks(square: i32, all: u64): u64 {
+export function bishopAttacks(square: i32, all: u64): u64 {
   return (
     upward(2, square, all) | upward(3, square, all) | downward(6, square, all) | downward(7, square, all)
   );
 }
 
-function isAttacked(square: i32, by: i32): bool {
+function isAttackedThrough(square: i32, by: i32, all: u64): bool {
   const colour = by << 3;
   if ((PAWN_ATTACKS[((1 - by) << 6) | square] & pieces[PAWN | colour]) != 0) return true;
   if ((KNIGHT_ATTACKS[square] & pieces[KNIGHT | colour]) != 0) return true;
   if ((KING_ATTACKS[square] & pieces[KING | colour]) != 0) return true;
-  const all = occupied[0] | occupied[1];
   const queens = pieces[QUEEN | colour];
   if ((bishopAttacks(square, all) & (pieces[BISHOP | colour] | queens)) != 0) return true;
   return (rookAttacks(square, all) & (pieces[ROOK | colour] | queens)) != 0;
 }
 
+function isAttacked(square: i32, by: i32): bool {
+  return isAttackedThrough(square, by, occupied[0] | occupied[1]);
+}
+
+/** Finds what gives check and what is pinned, once for each position of the line. */
+function study(): void {
+  isKnownAt[top] = true;
+  const king = <i32>ctz(pieces[KING | (side << 3)]);
+  const colour = (1 - side) << 3;
+  const all = occupied[0] | occupied[1];
+  const straight = pieces[ROOK | colour] | pieces[QUEEN | colour];
+  const slanted = pieces[BISHOP | colour] | pieces[QUEEN | colour];
+  let checkers =
+    (PAWN_ATTACKS[(side << 6) | king] & pieces[PAWN | colour]) |
+    (KNIGHT_ATTACKS[king] & pieces[KNIGHT | colour]);
+  let pinned: u64 = 0;
+  const others = occupied[1 - side];
+  let snipers = (rookAttacks(king, others) & straight) | (bishopAttacks(king, others) & slanted);
+  for (; snipers != 0; snipers &= snipers - 1) {
+    const sniper = <i32>ctz(snipers);
+    const between = BETWEEN[(king << 6) | sniper] & all;
+    if (between == 0) checkers |= bit(sniper);
+    else if ((between & (between - 1)) == 0) pinned |= between;
+  }
+  checkersAt[top] = checkers;
+  pinnedAt[top] = pinned;
+}
+
 export function inCheck(): bool {
-  return isAttacked(<i32>ctz(pieces[KING | (side << 3)]), 1 - side);
+  if (!isKnownAt[top]) study();
+  return checkersAt[top] != 0;
 }
 
 export function clearPosition(): void {
@@ -141,7 +201,8 @@ export function clearPosition(): void {
   castling = 0;
   enPassant = -1;
   halfmoves = 0;
-  resetPlacement();
+  isKnownAt[0] = false;
+  resetFeatures();
 }
 
 // @ts-ignore: decorator
@@ -151,7 +212,6 @@ export function clearPosition(): void {
   occupied[piece >> 3] |= mask;
   board[square] = <u8>piece;
   key ^= PIECE_KEYS[(piece << 6) | square];
-  addPlacement(piece, square, 1);
 }
 
 // @ts-ignore: decorator
@@ -161,11 +221,11 @@ export function clearPosition(): void {
   occupied[piece >> 3] &= ~mask;
   board[square] = 0;
   key ^= PIECE_KEYS[(piece << 6) | square];
-  addPlacement(piece, square, -1);
 }
 
 export function putPiece(square: i32, piece: i32): void {
   place(square, piece);
+  addFeature(FEATURES[(piece << 6) | square]);
 }
 
 /** Chess has no pieces in hand. */
@@ -185,8 +245,32 @@ export function currentKey(): u64 {
   return key;
 }
 
-/** Plays a pseudo-legal move; when it leaves the own king in check it is taken back and false returned. */
+/** Whether a pseudo-legal move leaves the own king safe; moves of others than the king must meet a check already. */
+function isSafe(move: i32): bool {
+  const from = fromOf(move);
+  const to = toOf(move);
+  const type = board[from] & 7;
+  if (type == KING) {
+    // a castling king's path was looked at when the move was made up
+    return abs(to - from) == 2 || !isAttackedThrough(to, 1 - side, (occupied[0] | occupied[1]) ^ bit(from));
+  }
+  const king = <i32>ctz(pieces[KING | (side << 3)]);
+  if (type == PAWN && to == enPassant) {
+    const all = ((occupied[0] | occupied[1]) ^ bit(from) ^ bit(to ^ 8)) | bit(to);
+    const colour = (1 - side) << 3;
+    const queens = pieces[QUEEN | colour];
+    return (
+      (rookAttacks(king, all) & (pieces[ROOK | colour] | queens)) == 0 &&
+      (bishopAttacks(king, all) & (pieces[BISHOP | colour] | queens)) == 0
+    );
+  }
+  if (!isKnownAt[top]) study();
+  return (pinnedAt[top] & bit(from)) == 0 || (LINES[(king << 6) | from] & bit(to)) != 0;
+}
+
+/** Plays a pseudo-legal move; one that leaves the own king in check is not played and false returned. */
 export function makeMove(move: i32): bool {
+  if (!isSafe(move)) return false;
   const from = fromOf(move);
   const to = toOf(move);
   const piece = <i32>board[from];
@@ -197,20 +281,29 @@ export function makeMove(move: i32): bool {
   undoStates[top] = captured | (castling << 4) | ((enPassant + 1) << 8) | (halfmoves << 16);
   undoKeys[top] = key;
   top++;
+  isKnownAt[top] = false;
+  openChanges();
   const passed = enPassant;
   if (passed >= 0) key ^= EN_PASSANT_KEYS[passed];
   enPassant = -1;
   halfmoves++;
   if (captured != 0) {
     lift(to, captured);
+    dropFeature(FEATURES[(captured << 6) | to]);
     halfmoves = 0;
   }
+  const placed = promotion != 0 ? promotion | (side << 3) : piece;
   lift(from, piece);
-  place(to, promotion != 0 ? promotion | (side << 3) : piece);
+  place(to, placed);
+  dropFeature(FEATURES[(piece << 6) | from]);
+  addFeature(FEATURES[(placed << 6) | to]);
   if (type == PAWN) {
     halfmoves = 0;
-    if (to == passed) lift(to ^ 8, PAWN | ((1 - side) << 3));
-    else if ((from ^ to) == 16) {
+    if (to == passed) {
+      const pawn = PAWN | ((1 - side) << 3);
+      lift(to ^ 8, pawn);
+      dropFeature(FEATURES[(pawn << 6) | (to ^ 8)]);
+    } else if ((from ^ to) == 16) {
       const middle = (from + to) >> 1;
       if ((PAWN_ATTACKS[(side << 6) | middle] & pieces[PAWN | ((1 - side) << 3)]) != 0) {
         enPassant = middle;
@@ -219,26 +312,26 @@ export function makeMove(move: i32): bool {
     }
   } else if (type == KING && (to - from == 2 || from - to == 2)) {
     const rook = ROOK | (side << 3);
-    lift(to > from ? to + 1 : to - 2, rook);
-    place((from + to) >> 1, rook);
+    const corner = to > from ? to + 1 : to - 2;
+    const beside = (from + to) >> 1;
+    lift(corner, rook);
+    place(beside, rook);
+    dropFeature(FEATURES[(rook << 6) | corner]);
+    addFeature(FEATURES[(rook << 6) | beside]);
   }
   const rights = castling & <i32>KEPT_RIGHTS[from] & <i32>KEPT_RIGHTS[to];
   if (rights != castling) {
     key ^= CASTLING_KEYS[castling] ^ CASTLING_KEYS[rights];
     castling = rights;
   }
-  const king = <i32>ctz(pieces[KING | (side << 3)]);
   side = 1 - side;
   key ^= SIDE_KEY[0];
-  if (isAttacked(king, side)) {
-    undoMove();
-    return false;
-  }
   return true;
 }
 
 export function undoMove(): void {
   top--;
+  closeChanges();
   const move = undoMoves[top];
   const state = undoStates[top];
   side = 1 - side;
@@ -268,6 +361,8 @@ export function makeNull(): void {
   undoStates[top] = (castling << 4) | ((enPassant + 1) << 8) | (halfmoves << 16);
   undoKeys[top] = key;
   top++;
+  isKnownAt[top] = false;
+  openChanges();
   if (enPassant >= 0) key ^= EN_PASSANT_KEYS[enPassant];
   enPassant = -1;
   halfmoves = 0;
@@ -277,6 +372,7 @@ export function makeNull(): void {
 
 export function undoNull(): void {
   top--;
+  closeChanges();
   const state = undoStates[top];
   side = 1 - side;
   enPassant = ((state >> 8) & 127) - 1;
@@ -329,29 +425,48 @@ function addPawnMoves(targets: u64, step: i32, end: i32): i32 {
 const FILE_A: u64 = 0x0101010101010101;
 const FILE_H: u64 = 0x8080808080808080;
 
-/** Writes pseudo-legal moves from index `start` on (captures and promotions only, if so asked); returns the end. */
-export function generate(start: i32, tacticalOnly: bool): i32 {
+/**
+ * Writes pseudo-legal moves from index `start` on and returns the end: {@link TACTICAL} (captures and promotions),
+ * {@link QUIET} or both. In check, only moves that may answer it.
+ */
+export function generate(start: i32, wanted: i32): i32 {
+  if (!isKnownAt[top]) study();
   let end = start;
   const own = occupied[side];
   const enemy = occupied[1 - side];
   const all = own | enemy;
-  const targets = tacticalOnly ? enemy : ~own;
   const colour = side << 3;
+  const king = <i32>ctz(pieces[KING | colour]);
+  const checkers = checkersAt[top];
+  const tactical = (wanted & TACTICAL) != 0;
+  const quiet = (wanted & QUIET) != 0;
+  const reached = (tactical ? enemy : 0) | (quiet ? ~all : 0);
+  end = addTargets(king, KING_ATTACKS[king] & reached, end);
+  let answers: u64 = ~0;
+  if (checkers != 0) {
+    if ((checkers & (checkers - 1)) != 0) return end;
+    answers = checkers | BETWEEN[(king << 6) | <i32>ctz(checkers)];
+  } else if (quiet) end = addCastling(king, all, end);
+  const targets = reached & answers;
   const pawns = pieces[PAWN | colour];
-  const capturable = enPassant >= 0 ? enemy | bit(enPassant) : enemy;
   const lastRank: u64 = side == 0 ? 0xff00000000000000 : 0xff;
+  // a pawn that gave check by its double step is taken in passing
+  const passed: u64 = enPassant < 0 ? 0 : bit(enPassant);
+  const answersByPassing = passed != 0 && (answers & (passed | bit(enPassant ^ 8))) != 0 ? passed : 0;
+  const capturable = tactical ? (enemy & answers) | answersByPassing : 0;
+  const steps = (quiet ? ~lastRank : 0) | (tactical ? lastRank : 0);
   if (side == 0) {
     const one = (pawns << 8) & ~all;
     end = addPawnMoves(((pawns & ~FILE_A) << 7) & capturable, 7, end);
     end = addPawnMoves(((pawns & ~FILE_H) << 9) & capturable, 9, end);
-    end = addPawnMoves(tacticalOnly ? one & lastRank : one, 8, end);
-    if (!tacticalOnly) end = addPawnMoves(((one & 0xff0000) << 8) & ~all, 16, end);
+    end = addPawnMoves(one & steps & answers, 8, end);
+    if (quiet) end = addPawnMoves(((one & 0xff0000) << 8) & ~all & answers, 16, end);
   } else {
     const one = (pawns >> 8) & ~all;
     end = addPawnMoves(((pawns & ~FILE_H) >> 7) & capturable, -7, end);
     end = addPawnMoves(((pawns & ~FILE_A) >> 9) & capturable, -9, end);
-    end = addPawnMoves(tacticalOnly ? one & lastRank : one, -8, end);
-    if (!tacticalOnly) end = addPawnMoves(((one & 0xff0000000000) >> 8) & ~all, -16, end);
+    end = addPawnMoves(one & steps & answers, -8, end);
+    if (quiet) end = addPawnMoves(((one & 0xff0000000000) >> 8) & ~all & answers, -16, end);
   }
   for (let left = pieces[KNIGHT | colour]; left != 0; left &= left - 1) {
     const from = <i32>ctz(left);
@@ -365,24 +480,101 @@ export function generate(start: i32, tacticalOnly: bool): i32 {
     const from = <i32>ctz(left);
     end = addTargets(from, rookAttacks(from, all) & targets, end);
   }
-  const king = <i32>ctz(pieces[KING | colour]);
-  end = addTargets(king, KING_ATTACKS[king] & targets, end);
-  if (!tacticalOnly) end = addCastling(king, all, end);
   return end;
 }
 
+/** Writes quiet moves by which a piece gives check from where it arrives. */
+export function generateChecks(start: i32): i32 {
+  let end = start;
+  const colour = side << 3;
+  const all = occupied[0] | occupied[1];
+  const king = <i32>ctz(pieces[KING | ((1 - side) << 3)]);
+  const straight = rookAttacks(king, all) & ~all;
+  const slanted = bishopAttacks(king, all) & ~all;
+  for (let left = pieces[KNIGHT | colour]; left != 0; left &= left - 1) {
+    const from = <i32>ctz(left);
+    end = addTargets(from, KNIGHT_ATTACKS[from] & KNIGHT_ATTACKS[king] & ~all, end);
+  }
+  for (let left = pieces[BISHOP | colour]; left != 0; left &= left - 1) {
+    const from = <i32>ctz(left);
+    end = addTargets(from, bishopAttacks(from, all) & slanted, end);
+  }
+  for (let left = pieces[ROOK | colour]; left != 0; left &= left - 1) {
+    const from = <i32>ctz(left);
+    end = addTargets(from, rookAttacks(from, all) & straight, end);
+  }
+  for (let left = pieces[QUEEN | colour]; left != 0; left &= left - 1) {
+    const from = <i32>ctz(left);
+    const reach = rookAttacks(from, all) | bishopAttacks(from, all);
+    end = addTargets(from, reach & (straight | slanted), end);
+  }
+  return end;
+}
+
+/** Whether a move from elsewhere (the table, another branch) could have been generated here. */
+export function isPseudoLegal(move: i32): bool {
+  const from = fromOf(move);
+  const to = toOf(move);
+  if (move >> 22 != 0 || from > 63 || to > 63 || ((move >> 14) & 15) != 0) return false;
+  const piece = <i32>board[from];
+  if (piece == 0 || piece >> 3 != side) return false;
+  const type = piece & 7;
+  const all = occupied[0] | occupied[1];
+  const target = bit(to);
+  if ((occupied[side] & target) != 0) return false;
+  const promotion = promotionOf(move);
+  if (!isKnownAt[top]) study();
+  const checkers = checkersAt[top];
+  if (type == KING) {
+    if (promotion != 0) return false;
+    if ((KING_ATTACKS[from] & target) != 0) return true;
+    if (checkers != 0 || abs(to - from) != 2) return false;
+    const end = addCastling(from, all, SPARE_MOVES);
+    for (let i = SPARE_MOVES; i < end; i++) if (MOVE_LIST[i] == move) return true;
+    return false;
+  }
+  if (checkers != 0) {
+    if ((checkers & (checkers - 1)) != 0) return false;
+    const king = <i32>ctz(pieces[KING | (side << 3)]);
+    const answers = checkers | BETWEEN[(king << 6) | <i32>ctz(checkers)];
+    const passes = type == PAWN && to == enPassant && (answers & bit(to ^ 8)) != 0;
+    if ((answers & target) == 0 && !passes) return false;
+  }
+  if (type == PAWN) {
+    const last = to < 8 || to > 55;
+    if (last ? promotion < KNIGHT || promotion > QUEEN : promotion != 0) return false;
+    if ((PAWN_ATTACKS[(side << 6) | from] & target) != 0) return (occupied[1 - side] & target) != 0 || to == enPassant;
+    const step = side == 0 ? 8 : -8;
+    if ((all & target) != 0) return false;
+    if (to == from + step) return true;
+    return to == from + 2 * step && from >> 3 == (side == 0 ? 1 : 6) && (all & bit(from + step)) == 0;
+  }
+  if (promotion != 0) return false;
+  if (type == KNIGHT) return (KNIGHT_ATTACKS[from] & target) != 0;
+  const line = LINES[(from << 6) | to];
+  if (line == 0 || (BETWEEN[(from << 6) | to] & all) != 0) return false;
+  const straight = ((from ^ to) & 7) == 0 || ((from ^ to) & 56) == 0;
+  return type == QUEEN || (type == ROOK) == straight;
+}
+
+/** Room in the list that no ply of a search reaches. */
+const SPARE_MOVES: i32 = 256 * 599;
+
 function addCastling(king: i32, all: u64, end: i32): i32 {
   const rights = side == 0 ? castling & 3 : castling >> 2;
-  if (rights == 0 || isAttacked(king, 1 - side)) return end;
-  if ((rights & 1) != 0 && (all & (bit(king + 1) | bit(king + 2))) == 0 && !isAttacked(king + 1, 1 - side))
+  if ((rights & 1) != 0 && (all & (bit(king + 1) | bit(king + 2))) == 0 && isPathSafe(king + 1, king + 2))
     MOVE_LIST[end++] = king | ((king + 2) << 7);
   if (
     (rights & 2) != 0 &&
     (all & (bit(king - 1) | bit(king - 2) | bit(king - 3))) == 0 &&
-    !isAttacked(king - 1, 1 - side)
+    isPathSafe(king - 1, king - 2)
   )
     MOVE_LIST[end++] = king | ((king - 2) << 7);
   return end;
+}
+
+function isPathSafe(beside: i32, target: i32): bool {
+  return !isAttacked(beside, 1 - side) && !isAttacked(target, 1 - side);
 }
 
 export function isTactical(move: i32): bool {
@@ -390,118 +582,75 @@ export function isTactical(move: i32): bool {
   return toOf(move) == enPassant && (board[fromOf(move)] & 7) == PAWN;
 }
 
-/** Hundredths of a pawn by type. */
-const VALUES = new StaticArray<i32>(8);
+/** Hundredths of a pawn by type, for exchanges and the order of moves. */
+export const VALUES = StaticArray.fromArray<i32>([0, 100, 325, 335, 510, 980, 0, 0]);
 
-/** What a tactical move wins at first sight, most valuable victim first. */
+/** What a tactical move wins at first sight. */
 export function tacticalGain(move: i32): i32 {
-  const victim = <i32>board[toOf(move)] & 7;
-  const promotion = promotionOf(move);
-  let gain = victim != 0 ? VALUES[victim] * 8 - VALUES[<i32>board[fromOf(move)] & 7] / 8 : 0;
-  if (promotion != 0) gain += VALUES[promotion] * 8;
-  if (gain == 0) gain = VALUES[PAWN] * 8;
-  return gain;
-}
-
-/** The most that a capture can change the evaluation by, for pruning in quiescence. */
-export function captureValue(move: i32): i32 {
   const promotion = promotionOf(move);
   const won = VALUES[<i32>board[toOf(move)] & 7];
-  return won + (promotion != 0 ? VALUES[promotion] : won == 0 ? VALUES[PAWN] : 0);
+  return won + (promotion != 0 ? VALUES[promotion] - 100 : won == 0 ? 100 : 0);
 }
 
-export function movedPiece(move: i32): i32 {
-  return <i32>board[fromOf(move)];
+/** Type of the piece that a move captures; 0: none. */
+export function capturedType(move: i32): i32 {
+  return <i32>board[toOf(move)] & 7;
 }
 
-// Evaluation: material and placement, blended between middlegame and ending by the material left.
-
-const MIDDLE = new StaticArray<i32>(16 * 64);
-const ENDING = new StaticArray<i32>(16 * 64);
-const PHASE = new StaticArray<i32>(8);
-let middle: i32 = 0;
-let ending: i32 = 0;
-let phase: i32 = 0;
-const FULL_PHASE: i32 = 24;
-
-function centrality(square: i32): i32 {
-  const file = square & 7;
-  const rank = square >> 3;
-  return min(file, 7 - file) + min(rank, 7 - rank);
+/** A number for the side, the piece and where it goes, below {@link MOVE_INDEXES}. */
+export function moveIndex(move: i32): i32 {
+  const piece = <i32>board[fromOf(move)];
+  return ((piece >> 3) * 6 + (piece & 7) - 1) * 64 + toOf(move);
 }
 
-/** Placement of a White piece, in hundredths of a pawn; `late`: in the ending. */
-function placementOf(type: i32, square: i32, late: bool): i32 {
-  const file = square & 7;
-  const rank = square >> 3;
-  const centre = centrality(square);
-  if (type == PAWN) {
-    const central = file == 3 || file == 4 ? 1 : 0;
-    return late ? (rank - 1) * (rank - 1) * 4 : (rank - 1) * 4 + central * (rank == 3 ? 24 : rank == 4 ? 28 : -4);
-  }
-  if (type == KNIGHT) return late ? centre * 7 - 20 : centre * 10 - 30 - (rank == 0 ? 8 : 0);
-  if (type == BISHOP) return late ? centre * 4 - 12 : centre * 5 - 14 - (rank == 0 ? 10 : 0);
-  if (type == ROOK) {
-    const seventh = rank == 6 ? 18 : 0;
-    return late ? seventh : seventh + (file == 3 || file == 4 ? 8 : 0);
-  }
-  if (type == QUEEN) return late ? centre * 5 - 14 : centre * 2 - 6;
-  if (late) return centre * 12 - 36;
-  const sheltered = rank == 0 ? (file == 6 || file <= 2 ? 32 : file == 7 ? 20 : 0) : -rank * 16;
-  return sheltered;
+function attackersOf(square: i32, all: u64): u64 {
+  return (
+    (PAWN_ATTACKS[square] & pieces[PAWN | 8]) |
+    (PAWN_ATTACKS[64 | square] & pieces[PAWN]) |
+    (KNIGHT_ATTACKS[square] & (pieces[KNIGHT] | pieces[KNIGHT | 8])) |
+    (KING_ATTACKS[square] & (pieces[KING] | pieces[KING | 8])) |
+    (bishopAttacks(square, all) & (pieces[BISHOP] | pieces[BISHOP | 8] | pieces[QUEEN] | pieces[QUEEN | 8])) |
+    (rookAttacks(square, all) & (pieces[ROOK] | pieces[ROOK | 8] | pieces[QUEEN] | pieces[QUEEN | 8]))
+  );
 }
 
-function initPlacement(): void {
-  VALUES[PAWN] = 100;
-  VALUES[KNIGHT] = 325;
-  VALUES[BISHOP] = 335;
-  VALUES[ROOK] = 510;
-  VALUES[QUEEN] = 980;
-  PHASE[KNIGHT] = 1;
-  PHASE[BISHOP] = 1;
-  PHASE[ROOK] = 2;
-  PHASE[QUEEN] = 4;
-  for (let type = PAWN; type <= KING; type++)
-    for (let square = 0; square < 64; square++) {
-      const early = VALUES[type] + placementOf(type, square, false);
-      const late = VALUES[type] + placementOf(type, square, true) + (type == PAWN ? 15 : 0);
-      MIDDLE[(type << 6) | square] = early;
-      ENDING[(type << 6) | square] = late;
-      MIDDLE[((type | 8) << 6) | (square ^ 56)] = -early;
-      ENDING[((type | 8) << 6) | (square ^ 56)] = -late;
+/** Whether the exchanges on the target of a move leave at least `least` hundredths of a pawn (static exchange evaluation). */
+export function winsAtLeast(move: i32, least: i32): bool {
+  const from = fromOf(move);
+  const to = toOf(move);
+  const moved = promotionOf(move) != 0 ? promotionOf(move) : <i32>board[from] & 7;
+  let balance = (isTactical(move) ? tacticalGain(move) : 0) - least;
+  if (balance < 0) return false;
+  if (moved == KING) return true;
+  balance -= VALUES[moved];
+  if (balance >= 0) return true;
+  let all = ((occupied[0] | occupied[1]) ^ bit(from)) | bit(to);
+  let attackers = attackersOf(to, all);
+  let turn = 1 - side;
+  for (;;) {
+    attackers &= all;
+    const own = attackers & occupied[turn];
+    if (own == 0) break;
+    let type = PAWN;
+    while (type < KING && (own & pieces[type | (turn << 3)]) == 0) type++;
+    turn = 1 - turn;
+    if (type == KING) {
+      // a king takes part only where nothing takes it back
+      if ((attackers & occupied[turn]) != 0) turn = 1 - turn;
+      break;
     }
+    balance = -balance - 1 - VALUES[type];
+    if (balance >= 0) break;
+    all ^= bit(<i32>ctz(own & pieces[type | ((1 - turn) << 3)]));
+    if (type == PAWN || type == BISHOP || type == QUEEN)
+      attackers |= bishopAttacks(to, all) & (pieces[BISHOP] | pieces[BISHOP | 8] | pieces[QUEEN] | pieces[QUEEN | 8]);
+    if (type == ROOK || type == QUEEN)
+      attackers |= rookAttacks(to, all) & (pieces[ROOK] | pieces[ROOK | 8] | pieces[QUEEN] | pieces[QUEEN | 8]);
+  }
+  return turn != side;
 }
 
-function resetPlacement(): void {
-  middle = 0;
-  ending = 0;
-  phase = 0;
-}
-
-// @ts-ignore: decorator
-@inline function addPlacement(piece: i32, square: i32, sign: i32): void {
-  middle += sign * MIDDLE[(piece << 6) | square];
-  ending += sign * ENDING[(piece << 6) | square];
-  phase += sign * PHASE[piece & 7];
-}
-
-/** A lone king is driven to the edge, and the kings brought together. */
-function drivingBonus(strong: i32): i32 {
-  const weak = <i32>ctz(pieces[KING | ((1 - strong) << 3)]);
-  const own = <i32>ctz(pieces[KING | (strong << 3)]);
-  const files = abs((weak & 7) - (own & 7));
-  const ranks = abs((weak >> 3) - (own >> 3));
-  return (6 - centrality(weak)) * 20 + (7 - max(files, ranks)) * 10;
-}
-
-/** Hundredths of a pawn from the view of the side to move. */
-export function evaluate(): i32 {
-  const share = min(phase, FULL_PHASE);
-  let score = (middle * share + ending * (FULL_PHASE - share)) / FULL_PHASE;
-  if (popcnt(pieces[BISHOP]) >= 2) score += 30;
-  if (popcnt(pieces[BISHOP | 8]) >= 2) score -= 30;
-  if (occupied[1] == pieces[KING | 8] && (pieces[PAWN] | pieces[KNIGHT]) == 0) score += drivingBonus(0);
-  else if (occupied[0] == pieces[KING] && (pieces[PAWN | 8] | pieces[KNIGHT | 8]) == 0)
-    score -= drivingBonus(1);
-  return (side == 0 ? score : -score) + 8;
+/** Which of the network's four outputs fits: by the number of pieces. */
+export function outputBucket(): i32 {
+  return min(3, (<i32>popcnt(occupied[0] | occupied[1]) - 1) >> 3);
 }

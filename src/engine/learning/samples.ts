@@ -1,0 +1,146 @@
+import type { Ruleset, Side } from '@/core/game/ruleset';
+import type { Score } from '@/core/game/score';
+import type { SearchHost, SearchModule } from '../search-module';
+
+/** A quiet position of a game of self-play, all from the view of the side to move. */
+export interface Sample {
+  /** FEN or SFEN. */
+  position: string;
+  /** Hundredths of a pawn, as the search saw it. */
+  score: number;
+  /** How the game ended: 1 won, 0.5 drawn, 0 lost. */
+  result: number;
+}
+
+export const sampleLine = ({ position, score, result }: Sample): string =>
+  `${position}\t${score}\t${result}\n`;
+
+export function readSample(line: string): Sample {
+  const [position, score, result] = line.split('\t') as [string, string, string];
+  return { position, score: Number(score), result: Number(result) };
+}
+
+const HOST: SearchHost = { shouldStop: () => false, now: () => 0 };
+const MATE_VALUE = 30_000;
+
+/** Hundredths of a pawn for `side`; mates as a large number. */
+export const valueFor = (score: Score, side: Side): number => {
+  const first = score.kind === 'cp' ? score.cp : score.winner === 0 ? MATE_VALUE : -MATE_VALUE;
+  return side === 0 ? first : 0 - first;
+};
+
+const OPENING = { nodes: 300, lines: 6, temperature: 60 };
+
+/** A sensible but varied opening: each move is drawn among the better ones of a short search. */
+export function drawOpening<P>(
+  ruleset: Ruleset<P>,
+  module: SearchModule,
+  random: () => number,
+  plies: number,
+): { codes: string[]; positions: P[] } {
+  const positions = [ruleset.start()];
+  const codes: string[] = [];
+  for (let ply = 0; ply < plies; ply++) {
+    const position = positions.at(-1)!;
+    const side = ruleset.side(position);
+    const { lines } = module.search(
+      {
+        kind: ruleset.kind,
+        root: ruleset.searchRoot(position, positions.slice(0, -1)),
+        limits: { nodes: OPENING.nodes },
+        lines: OPENING.lines,
+        fresh: false,
+      },
+      HOST,
+    );
+    if (lines.length === 0) break;
+    const best = valueFor(lines[0]!.score, side);
+    const weights = lines.map(({ score }) =>
+      Math.exp((valueFor(score, side) - best) / OPENING.temperature),
+    );
+    let draw = random() * weights.reduce((sum, weight) => sum + weight, 0);
+    const index = Math.max(
+      0,
+      weights.findIndex((weight) => (draw -= weight) < 0),
+    );
+    const code = lines[index]!.moves[0]!;
+    codes.push(code);
+    positions.push(ruleset.play(position, ruleset.parseCode(code)!));
+  }
+  return { codes, positions };
+}
+
+const MOST_PLIES = 320;
+const DECIDED = { score: 1500, plies: 5 };
+const LEVEL = { score: 8, plies: 14, from: 90 };
+const MOST_SCORE = 2500;
+
+/** Plays one game against itself at a fixed number of nodes a move and keeps its quiet positions. */
+export function playSamples<P>(
+  ruleset: Ruleset<P>,
+  module: SearchModule,
+  random: () => number,
+  nodes: number,
+): Sample[] {
+  module.clear();
+  const { positions } = drawOpening(ruleset, module, random, 6 + Math.floor(random() * 7));
+  const kept: { position: string; score: number; side: Side }[] = [];
+  let decided = 0;
+  let level = 0;
+  let firstWins = 0.5;
+  for (let ply = positions.length - 1; ply < MOST_PLIES; ply++) {
+    const position = positions.at(-1)!;
+    const side = ruleset.side(position);
+    const history = positions.slice(0, -1);
+    const status = ruleset.status(position, history);
+    if (status.state === 'over') {
+      firstWins = status.result === '1-0' ? 1 : status.result === '0-1' ? 0 : 0.5;
+      break;
+    }
+    const claim = status.claims[0];
+    if (claim) {
+      if (claim.claim === 'declaration' && claim.result === 'win') firstWins = 1 - side;
+      break;
+    }
+    const info = module.search(
+      {
+        kind: ruleset.kind,
+        root: ruleset.searchRoot(position, history),
+        limits: { nodes },
+        lines: 1,
+        fresh: false,
+      },
+      HOST,
+    );
+    const [line] = info.lines;
+    const score = valueFor(line!.score, side);
+    const move = ruleset.parseCode(line!.moves[0]!)!;
+    const next = ruleset.play(position, move);
+    if (
+      Math.abs(score) <= MOST_SCORE &&
+      !ruleset.inCheck(position) &&
+      !changesMaterial(ruleset, position, next)
+    )
+      kept.push({ position: ruleset.write(position), score, side });
+    decided = Math.abs(score) >= DECIDED.score ? decided + 1 : 0;
+    if (decided >= DECIDED.plies) {
+      firstWins = score > 0 === (side === 0) ? 1 : 0;
+      break;
+    }
+    level =
+      ruleset.kind === 'chess' && ply >= LEVEL.from && Math.abs(score) <= LEVEL.score
+        ? level + 1
+        : 0;
+    if (level >= LEVEL.plies) break;
+    positions.push(next);
+  }
+  return kept.map(({ position, score, side }) => ({
+    position,
+    score,
+    result: side === 0 ? firstWins : 1 - firstWins,
+  }));
+}
+
+/** Captures and promotions: what the quiescence search sees to. */
+const changesMaterial = <P>(ruleset: Ruleset<P>, before: P, after: P): boolean =>
+  JSON.stringify(ruleset.materialBalance(before)) !== JSON.stringify(ruleset.materialBalance(after));

@@ -1,0 +1,329 @@
+import {
+  BISHOP,
+  bishopAttacks,
+  bit,
+  KING,
+  KING_ATTACKS,
+  KNIGHT,
+  KNIGHT_ATTACKS,
+  occupied,
+  PAWN,
+  PAWN_ATTACKS,
+  pieces,
+  QUEEN,
+  ROOK,
+  rookAttacks,
+  side,
+} from './rules';
+import { blended, count, startTerms } from '../terms';
+
+// Numbers of the terms; weights.ts of the learning programs names them for people.
+const MATERIAL: i32 = 0;
+/** By type, rank and file counted from the edge, for White. */
+const PLACE: i32 = 8;
+const MOBILITY_KNIGHT: i32 = 200;
+const MOBILITY_BISHOP: i32 = 210;
+const MOBILITY_ROOK: i32 = 225;
+const MOBILITY_QUEEN: i32 = 240;
+const BISHOP_PAIR: i32 = 270;
+const ISOLATED: i32 = 271;
+const DOUBLED: i32 = 272;
+const BACKWARD: i32 = 273;
+const ROOK_OPEN: i32 = 274;
+const ROOK_HALF_OPEN: i32 = 275;
+const KNIGHT_OUTPOST: i32 = 276;
+const BISHOP_OUTPOST: i32 = 277;
+const PAWN_HITS_PIECE: i32 = 278;
+const MINOR_HITS_MAJOR: i32 = 279;
+const ROOK_HITS_QUEEN: i32 = 280;
+const LOOSE: i32 = 281;
+const SPACE: i32 = 282;
+const TEMPO: i32 = 283;
+/** By rank. */
+const CONNECTED: i32 = 288;
+const PASSED: i32 = 296;
+const PASSED_FREE: i32 = 304;
+/** By distance of the king. */
+const PASSED_OWN_KING: i32 = 312;
+const PASSED_OTHER_KING: i32 = 320;
+/** By how far the nearest own pawn stands before the king on a file. */
+const SHELTER: i32 = 328;
+const STORM: i32 = 336;
+const KING_OPEN_FILE: i32 = 344;
+/** By the weight of the attack on the squares round the king. */
+const KING_ATTACK: i32 = 352;
+const MOST_ATTACK: i32 = 31;
+
+const FILE_A: u64 = 0x0101010101010101;
+const FULL_PHASE: i32 = 24;
+
+let attacksOnKing: i32 = 0;
+let attackingPieces: i32 = 0;
+const reached = new StaticArray<u64>(2);
+const pawnReach = new StaticArray<u64>(2);
+
+/** Squares before a square, on its file, as a side sees it. */
+function ahead(square: i32, owner: i32): u64 {
+  const file = FILE_A << (<u64>(square & 7));
+  const rank = square >> 3;
+  if (owner == 0) return rank == 7 ? 0 : file & (~(<u64>0) << (<u64>((rank + 1) << 3)));
+  return rank == 0 ? 0 : file & ((<u64>1 << (<u64>(rank << 3))) - 1);
+}
+
+function neighbours(file: i32): u64 {
+  return (file > 0 ? FILE_A << (<u64>(file - 1)) : 0) | (file < 7 ? FILE_A << (<u64>(file + 1)) : 0);
+}
+
+// @ts-ignore: decorator
+@inline function widened(mask: u64): u64 {
+  return mask | ((mask & ~(FILE_A << 7)) << 1) | ((mask & ~FILE_A) >> 1);
+}
+
+// @ts-ignore: decorator
+@inline function distance(a: i32, b: i32): i32 {
+  return max(abs((a & 7) - (b & 7)), abs((a >> 3) - (b >> 3)));
+}
+
+// @ts-ignore: decorator
+@inline function placeTerm(type: i32, square: i32, owner: i32): i32 {
+  const file = square & 7;
+  const rank = owner == 0 ? square >> 3 : 7 - (square >> 3);
+  return PLACE + ((type - 1) << 5) + (rank << 2) + min(file, 7 - file);
+}
+
+function pawnAttacks(owner: i32): u64 {
+  const pawns = pieces[PAWN | (owner << 3)];
+  return owner == 0
+    ? ((pawns & ~FILE_A) << 7) | ((pawns & ~(FILE_A << 7)) << 9)
+    : ((pawns & ~(FILE_A << 7)) >> 7) | ((pawns & ~FILE_A) >> 9);
+}
+
+function countPawns(owner: i32, sign: i32): void {
+  const own = pieces[PAWN | (owner << 3)];
+  const other = pieces[PAWN | ((1 - owner) << 3)];
+  const ownKing = <i32>ctz(pieces[KING | (owner << 3)]);
+  const otherKing = <i32>ctz(pieces[KING | ((1 - owner) << 3)]);
+  const all = occupied[0] | occupied[1];
+  for (let left = own; left != 0; left &= left - 1) {
+    const square = <i32>ctz(left);
+    const file = square & 7;
+    const rank = owner == 0 ? square >> 3 : 7 - (square >> 3);
+    count(MATERIAL + PAWN, sign);
+    count(placeTerm(PAWN, square, owner), sign);
+    const beside = neighbours(file);
+    const front = ahead(square, owner);
+    if ((own & front) != 0) count(DOUBLED, sign);
+    if ((own & beside) == 0) count(ISOLATED, sign);
+    else {
+      const supported = (PAWN_ATTACKS[((1 - owner) << 6) | square] & own) != 0;
+      const step = owner == 0 ? square + 8 : square - 8;
+      if (supported || (own & beside & ((<u64>255) << (<u64>(square & 56)))) != 0) count(CONNECTED + rank, sign);
+      else if ((PAWN_ATTACKS[(owner << 6) | step] & other) != 0 && (own & beside & ~widened(front)) == 0)
+        count(BACKWARD, sign);
+    }
+    if ((other & widened(front)) == 0 && (own & front) == 0) {
+      count(PASSED + rank, sign);
+      if ((all & front) == 0) count(PASSED_FREE + rank, sign);
+      if (rank >= 3) {
+        const stop = owner == 0 ? square + 8 : square - 8;
+        count(PASSED_OWN_KING + distance(ownKing, stop), sign * (rank - 2));
+        count(PASSED_OTHER_KING + distance(otherKing, stop), sign * (rank - 2));
+      }
+    }
+  }
+}
+
+function countMobility(owner: i32, sign: i32, from: i32, targets: u64, term: i32, attack: i32): void {
+  const zone = KING_ATTACKS[<i32>ctz(pieces[KING | ((1 - owner) << 3)])];
+  count(term + <i32>popcnt(targets & ~occupied[owner] & ~pawnReach[1 - owner]), sign);
+  reached[owner] |= targets;
+  const hits = <i32>popcnt(targets & zone);
+  if (hits > 0) {
+    attacksOnKing += hits * attack;
+    attackingPieces++;
+  }
+}
+
+function countPieces(owner: i32, sign: i32): void {
+  const colour = owner << 3;
+  const enemy = (1 - owner) << 3;
+  const all = occupied[0] | occupied[1];
+  const pawns = pieces[PAWN | colour];
+  const others = pieces[PAWN | enemy];
+  const majors = pieces[ROOK | enemy] | pieces[QUEEN | enemy];
+  attacksOnKing = 0;
+  attackingPieces = 0;
+  const half: u64 = owner == 0 ? 0x0000ffffff000000 : 0x000000ffffff0000;
+  for (let left = pieces[KNIGHT | colour]; left != 0; left &= left - 1) {
+    const from = <i32>ctz(left);
+    count(MATERIAL + KNIGHT, sign);
+    count(placeTerm(KNIGHT, from, owner), sign);
+    const targets = KNIGHT_ATTACKS[from];
+    countMobility(owner, sign, from, targets, MOBILITY_KNIGHT, 2);
+    count(MINOR_HITS_MAJOR, sign * <i32>popcnt(targets & majors));
+    if ((bit(from) & half & pawnReach[owner]) != 0 && (neighbours(from & 7) & widened(ahead(from, owner)) & others) == 0)
+      count(KNIGHT_OUTPOST, sign);
+  }
+  const bishops = pieces[BISHOP | colour];
+  if (popcnt(bishops) >= 2) count(BISHOP_PAIR, sign);
+  for (let left = bishops; left != 0; left &= left - 1) {
+    const from = <i32>ctz(left);
+    count(MATERIAL + BISHOP, sign);
+    count(placeTerm(BISHOP, from, owner), sign);
+    const targets = bishopAttacks(from, all ^ pieces[QUEEN | colour]);
+    countMobility(owner, sign, from, targets, MOBILITY_BISHOP, 2);
+    count(MINOR_HITS_MAJOR, sign * <i32>popcnt(targets & majors));
+    if ((bit(from) & half & pawnReach[owner]) != 0 && (neighbours(from & 7) & widened(ahead(from, owner)) & others) == 0)
+      count(BISHOP_OUTPOST, sign);
+  }
+  for (let left = pieces[ROOK | colour]; left != 0; left &= left - 1) {
+    const from = <i32>ctz(left);
+    count(MATERIAL + ROOK, sign);
+    count(placeTerm(ROOK, from, owner), sign);
+    const targets = rookAttacks(from, all ^ pieces[ROOK | colour] ^ pieces[QUEEN | colour]);
+    countMobility(owner, sign, from, targets, MOBILITY_ROOK, 3);
+    count(ROOK_HITS_QUEEN, sign * <i32>popcnt(targets & pieces[QUEEN | enemy]));
+    const file = FILE_A << (<u64>(from & 7));
+    if ((file & pawns) == 0) count((file & others) == 0 ? ROOK_OPEN : ROOK_HALF_OPEN, sign);
+  }
+  for (let left = pieces[QUEEN | colour]; left != 0; left &= left - 1) {
+    const from = <i32>ctz(left);
+    count(MATERIAL + QUEEN, sign);
+    count(placeTerm(QUEEN, from, owner), sign);
+    countMobility(owner, sign, from, rookAttacks(from, all) | bishopAttacks(from, all), MOBILITY_QUEEN, 5);
+  }
+  if (attackingPieces >= 2) count(KING_ATTACK + min(MOST_ATTACK, attacksOnKing), sign);
+}
+
+function countKing(owner: i32, sign: i32): void {
+  const king = <i32>ctz(pieces[KING | (owner << 3)]);
+  count(placeTerm(KING, king, owner), sign);
+  const own = pieces[PAWN | (owner << 3)];
+  const other = pieces[PAWN | ((1 - owner) << 3)];
+  const centre = max(1, min(6, king & 7));
+  for (let file = centre - 1; file <= centre + 1; file++) {
+    const front = ahead((king & 56) | file, owner);
+    count(SHELTER + nearest(front & own, king, owner), sign);
+    count(STORM + nearest(front & other, king, owner), sign);
+    if (((own | other) & (FILE_A << (<u64>file))) == 0) count(KING_OPEN_FILE, sign);
+  }
+}
+
+/** Ranks to the nearest of some pawns before a king, 1–6; 0: there are none. */
+function nearest(pawns: u64, king: i32, owner: i32): i32 {
+  if (pawns == 0) return 0;
+  const rank = owner == 0 ? <i32>ctz(pawns) >> 3 : (63 - <i32>clz(pawns)) >> 3;
+  return min(6, abs(rank - (king >> 3)));
+}
+
+function countThreats(owner: i32, sign: i32): void {
+  const enemy = (1 - owner) << 3;
+  const pawnsOfEnemy = pieces[PAWN | enemy];
+  const targets = occupied[1 - owner] & ~pawnsOfEnemy & ~pieces[KING | enemy];
+  count(PAWN_HITS_PIECE, sign * <i32>popcnt(pawnReach[owner] & targets));
+  count(LOOSE, sign * <i32>popcnt(occupied[1 - owner] & reached[owner] & ~reached[1 - owner] & ~pawnReach[1 - owner]));
+  const home: u64 = owner == 0 ? 0x000000003c3c3c00 : 0x003c3c3c00000000;
+  count(SPACE, sign * <i32>popcnt(home & ~pieces[PAWN | (owner << 3)] & ~pawnReach[1 - owner]));
+}
+
+function gamePhase(): i32 {
+  const minors = pieces[KNIGHT] | pieces[BISHOP] | pieces[KNIGHT | 8] | pieces[BISHOP | 8];
+  const phase =
+    <i32>popcnt(minors) +
+    2 * <i32>popcnt(pieces[ROOK] | pieces[ROOK | 8]) +
+    4 * <i32>popcnt(pieces[QUEEN] | pieces[QUEEN | 8]);
+  return min(FULL_PHASE, phase);
+}
+
+/** How far from the edge: 0 in a corner, 6 in the centre. */
+function centrality(square: i32): i32 {
+  const file = square & 7;
+  const rank = square >> 3;
+  return min(file, 7 - file) + min(rank, 7 - rank);
+}
+
+const DARK: u64 = 0xaa55aa55aa55aa55;
+
+/** What mating technique needs: a lone king is driven to the edge (to the right corner, for bishop and knight). */
+function techniqueBonus(strong: i32): i32 {
+  const colour = strong << 3;
+  const weak = <i32>ctz(pieces[KING | ((1 - strong) << 3)]);
+  const own = <i32>ctz(pieces[KING | colour]);
+  const near = (7 - distance(weak, own)) * 12;
+  const bishops = pieces[BISHOP | colour];
+  const knights = pieces[KNIGHT | colour];
+  const heavy = pieces[ROOK | colour] | pieces[QUEEN | colour];
+  if (heavy == 0 && popcnt(bishops) == 1 && popcnt(knights) == 1) {
+    // distance to the nearer corner of the bishop's colour: a1 and h8 are dark
+    const dark = (bishops & DARK) == 0;
+    const a = dark ? 7 : 0;
+    const b = dark ? 56 : 63;
+    const corner = min(manhattan(weak, a), manhattan(weak, b));
+    return (14 - corner) * 18 + near + (6 - centrality(weak)) * 8;
+  }
+  return (6 - centrality(weak)) * 20 + near;
+}
+
+function manhattan(a: i32, b: i32): i32 {
+  return abs((a & 7) - (b & 7)) + abs((a >> 3) - (b >> 3));
+}
+
+/**
+ * Corrects a score of side 0 where few pieces are left: endings that can't be won are drawn towards nought, and a
+ * side that only has to mate is led there.
+ */
+export function adjusted(score: i32): i32 {
+  const strong = score >= 0 ? 0 : 1;
+  const colour = strong << 3;
+  const sign = strong == 0 ? 1 : -1;
+  const pawns = pieces[PAWN | colour];
+  const weakOthers = occupied[1 - strong] ^ pieces[KING | ((1 - strong) << 3)];
+  if (pawns == 0) {
+    const heavy = pieces[ROOK | colour] | pieces[QUEEN | colour];
+    const minors = <i32>popcnt(pieces[KNIGHT | colour] | pieces[BISHOP | colour]);
+    const oneColour =
+      pieces[KNIGHT | colour] == 0 &&
+      ((pieces[BISHOP | colour] & DARK) == 0 || (pieces[BISHOP | colour] & ~DARK) == 0);
+    if (heavy == 0 && (minors <= 1 || oneColour || (minors == 2 && pieces[BISHOP | colour] == 0)))
+      return score / 16;
+    if (weakOthers == 0) return score + sign * (300 + techniqueBonus(strong));
+  }
+  const bishops = pieces[BISHOP] | pieces[BISHOP | 8];
+  const rest = pieces[KNIGHT] | pieces[KNIGHT | 8] | pieces[ROOK] | pieces[ROOK | 8] | pieces[QUEEN] | pieces[QUEEN | 8];
+  if (
+    rest == 0 &&
+    popcnt(pieces[BISHOP]) == 1 &&
+    popcnt(pieces[BISHOP | 8]) == 1 &&
+    popcnt(bishops & DARK) == 1
+  )
+    return score / 2;
+  return score;
+}
+
+/** Hundredths of a pawn from the view of the side to move; with `keep`, the count of each term can be read after it. */
+export function evaluateByTerms(keep: bool): i32 {
+  startTerms(keep);
+  pawnReach[0] = pawnAttacks(0);
+  pawnReach[1] = pawnAttacks(1);
+  reached[0] = pawnReach[0] | KING_ATTACKS[<i32>ctz(pieces[KING])];
+  reached[1] = pawnReach[1] | KING_ATTACKS[<i32>ctz(pieces[KING | 8])];
+  countPawns(0, 1);
+  countPawns(1, -1);
+  countPieces(0, 1);
+  countPieces(1, -1);
+  countKing(0, 1);
+  countKing(1, -1);
+  countThreats(0, 1);
+  countThreats(1, -1);
+  count(TEMPO, side == 0 ? 1 : -1);
+  const score = adjusted(blended(gamePhase(), FULL_PHASE));
+  return side == 0 ? score : -score;
+}
+
+/** Share of the middlegame in the weights, 0–24 of 24. */
+export function phaseNow(): i32 {
+  return gamePhase();
+}
+
+/** Nothing to prepare in chess. */
+export function initEvaluation(): void {}

@@ -1,0 +1,282 @@
+import { ALL_MOVES, MOVE_LIST, MOVE_SCORES, QUIET, TACTICAL } from './moves';
+import {
+  capturedType,
+  generate,
+  generateChecks,
+  isPseudoLegal,
+  isTactical,
+  moveIndex,
+  MOVE_INDEXES,
+  tacticalGain,
+  winsAtLeast,
+} from './rules';
+
+/** The order in which moves are tried: the table's move, winning captures, killers, quiet moves, losing captures. */
+const PLIES: i32 = 130;
+const MOST_HISTORY: i32 = 16384;
+
+const FROM_TABLE: i32 = 0;
+const MAKE_TACTICAL: i32 = 1;
+const GOOD_TACTICAL: i32 = 2;
+const FIRST_KILLER: i32 = 3;
+const SECOND_KILLER: i32 = 4;
+const MAKE_QUIET: i32 = 5;
+const QUIETS: i32 = 6;
+const BAD_TACTICAL: i32 = 7;
+const NO_MORE: i32 = 8;
+const MAKE_CHECKS: i32 = 9;
+const CHECKS: i32 = 10;
+
+const killers = new StaticArray<i32>(2 * PLIES);
+const history = new StaticArray<i16>(MOVE_INDEXES);
+/** How well a move did after another, that of the other side or the own one before it. */
+const continuation = new StaticArray<i16>(MOVE_INDEXES * MOVE_INDEXES);
+const captureHistory = new StaticArray<i16>(MOVE_INDEXES * 16);
+
+/** The move that led to each ply, as an index; -1 after a null move. */
+export const ledBy = new StaticArray<i32>(PLIES + 4);
+
+const stage = new StaticArray<i32>(PLIES);
+const first = new StaticArray<i32>(PLIES);
+const current = new StaticArray<i32>(PLIES);
+const end = new StaticArray<i32>(PLIES);
+const badEnd = new StaticArray<i32>(PLIES);
+const tableMoves = new StaticArray<i32>(PLIES);
+/** 0: all moves; 1: tactical ones; 2: tactical ones and quiet checks. */
+const only = new StaticArray<i32>(PLIES);
+const isQuietSkipped = new StaticArray<bool>(PLIES);
+/** The score behind the move last handed out: the histories of a quiet move. */
+const lastScore = new StaticArray<i32>(PLIES);
+
+export function clearOrdering(): void {
+  for (let i = 0; i < 2 * PLIES; i++) killers[i] = 0;
+  for (let i = 0; i < MOVE_INDEXES; i++) history[i] = 0;
+  memory.fill(changetype<usize>(continuation), 0, <usize>(MOVE_INDEXES * MOVE_INDEXES * 2));
+  for (let i = 0; i < MOVE_INDEXES * 16; i++) captureHistory[i] = 0;
+}
+
+/** Starts to hand out the moves of a node; `start` is the first free place in the list of moves. */
+export function openMoves(ply: i32, start: i32, tableMove: i32, kind: i32): void {
+  stage[ply] = FROM_TABLE;
+  first[ply] = start;
+  current[ply] = start;
+  end[ply] = start;
+  badEnd[ply] = start;
+  tableMoves[ply] = tableMove != 0 && isPseudoLegal(tableMove) && (kind == 0 || isTactical(tableMove)) ? tableMove : 0;
+  only[ply] = kind;
+  isQuietSkipped[ply] = false;
+}
+
+/** No further quiet moves are wanted at this node. */
+export function skipQuiets(ply: i32): void {
+  isQuietSkipped[ply] = true;
+}
+
+/** Where the moves of the next ply may begin. */
+export function movesEnd(ply: i32): i32 {
+  return end[ply];
+}
+
+export function scoreOfLast(ply: i32): i32 {
+  return lastScore[ply];
+}
+
+/** The stage that the move last handed out came from is that of losing captures. */
+export function isBadTactical(ply: i32): bool {
+  return stage[ply] == BAD_TACTICAL;
+}
+
+function isKiller(move: i32, ply: i32): bool {
+  return move == killers[ply << 1] || move == killers[(ply << 1) | 1];
+}
+
+/** The next move, or 0 when all have been handed out. */
+export function nextMove(ply: i32): i32 {
+  while (stage[ply] != NO_MORE)
+    switch (stage[ply]) {
+      case FROM_TABLE:
+        stage[ply] = MAKE_TACTICAL;
+        lastScore[ply] = MOST_HISTORY;
+        if (tableMoves[ply] != 0) return tableMoves[ply];
+        break;
+      case MAKE_TACTICAL:
+        end[ply] = generate(current[ply], TACTICAL);
+        for (let i = current[ply]; i < end[ply]; i++) MOVE_SCORES[i] = tacticalScore(MOVE_LIST[i]);
+        stage[ply] = GOOD_TACTICAL;
+        break;
+      case GOOD_TACTICAL: {
+        const at = current[ply];
+        if (at == end[ply]) {
+          stage[ply] = only[ply] == 0 ? FIRST_KILLER : only[ply] == 2 ? MAKE_CHECKS : BAD_TACTICAL;
+          if (only[ply] != 0) current[ply] = first[ply];
+          break;
+        }
+        const move = pick(at, end[ply]);
+        current[ply] = at + 1;
+        if (move == tableMoves[ply]) break;
+        if (!winsAtLeast(move, 0)) {
+          // losing captures wait at the front of the list
+          MOVE_LIST[badEnd[ply]] = move;
+          MOVE_SCORES[badEnd[ply]++] = MOVE_SCORES[at];
+          break;
+        }
+        lastScore[ply] = MOST_HISTORY;
+        return move;
+      }
+      case FIRST_KILLER:
+      case SECOND_KILLER: {
+        const killer = killers[(ply << 1) | (stage[ply] - FIRST_KILLER)];
+        stage[ply]++;
+        if (isQuietSkipped[ply] || killer == 0 || killer == tableMoves[ply]) break;
+        if (!isPseudoLegal(killer) || isTactical(killer)) break;
+        lastScore[ply] = MOST_HISTORY;
+        return killer;
+      }
+      case MAKE_QUIET:
+        current[ply] = end[ply];
+        if (!isQuietSkipped[ply]) {
+          end[ply] = generate(current[ply], QUIET);
+          for (let i = current[ply]; i < end[ply]; i++) MOVE_SCORES[i] = quietScore(MOVE_LIST[i], ply);
+        }
+        stage[ply] = QUIETS;
+        break;
+      case QUIETS: {
+        const at = current[ply];
+        if (at == end[ply] || isQuietSkipped[ply]) {
+          stage[ply] = BAD_TACTICAL;
+          current[ply] = first[ply];
+          break;
+        }
+        const move = pick(at, end[ply]);
+        current[ply] = at + 1;
+        if (move == tableMoves[ply] || isKiller(move, ply)) break;
+        lastScore[ply] = MOVE_SCORES[at];
+        return move;
+      }
+      case BAD_TACTICAL: {
+        const at = current[ply];
+        if (at == badEnd[ply]) {
+          stage[ply] = NO_MORE;
+          break;
+        }
+        current[ply] = at + 1;
+        lastScore[ply] = -MOST_HISTORY;
+        return MOVE_LIST[at];
+      }
+      case MAKE_CHECKS:
+        current[ply] = end[ply];
+        end[ply] = generateChecks(current[ply]);
+        stage[ply] = CHECKS;
+        break;
+      case CHECKS: {
+        const at = current[ply];
+        if (at == end[ply]) {
+          stage[ply] = NO_MORE;
+          break;
+        }
+        current[ply] = at + 1;
+        lastScore[ply] = 0;
+        if (!winsAtLeast(MOVE_LIST[at], 0)) break;
+        return MOVE_LIST[at];
+      }
+    }
+  return 0;
+}
+
+/** Brings the best of the moves left to index `at`. */
+export function pick(at: i32, until: i32): i32 {
+  let best = at;
+  for (let i = at + 1; i < until; i++) if (MOVE_SCORES[i] > MOVE_SCORES[best]) best = i;
+  const move = MOVE_LIST[best];
+  const score = MOVE_SCORES[best];
+  MOVE_LIST[best] = MOVE_LIST[at];
+  MOVE_SCORES[best] = MOVE_SCORES[at];
+  MOVE_LIST[at] = move;
+  MOVE_SCORES[at] = score;
+  return move;
+}
+
+function tacticalScore(move: i32): i32 {
+  return tacticalGain(move) * 24 + captureHistory[(moveIndex(move) << 4) | capturedType(move)];
+}
+
+function quietScore(move: i32, ply: i32): i32 {
+  const index = moveIndex(move);
+  let score = <i32>history[index];
+  const reply = ledBy[ply];
+  if (reply >= 0) score += continuation[reply * MOVE_INDEXES + index];
+  const before = ply > 0 ? ledBy[ply - 1] : -1;
+  if (before >= 0) score += continuation[before * MOVE_INDEXES + index];
+  return score;
+}
+
+/** All pseudo-legal moves in the order of their promise, for the root. */
+export function orderAll(start: i32): i32 {
+  const until = generate(start, ALL_MOVES);
+  for (let i = start; i < until; i++) {
+    const move = MOVE_LIST[i];
+    MOVE_SCORES[i] = isTactical(move) ? (winsAtLeast(move, 0) ? 1 << 20 : -(1 << 20)) + tacticalScore(move) : quietScore(move, 0);
+  }
+  return until;
+}
+
+// @ts-ignore: decorator
+@inline function moved(value: i32, bonus: i32): i16 {
+  return <i16>(value + bonus - (value * abs(bonus)) / MOST_HISTORY);
+}
+
+function creditQuiet(move: i32, ply: i32, bonus: i32): void {
+  const index = moveIndex(move);
+  history[index] = moved(history[index], bonus);
+  const reply = ledBy[ply];
+  if (reply >= 0) {
+    const at = reply * MOVE_INDEXES + index;
+    continuation[at] = moved(continuation[at], bonus);
+  }
+  const before = ply > 0 ? ledBy[ply - 1] : -1;
+  if (before >= 0) {
+    const at = before * MOVE_INDEXES + index;
+    continuation[at] = moved(continuation[at], bonus);
+  }
+}
+
+function creditTactical(move: i32, bonus: i32): void {
+  const at = (moveIndex(move) << 4) | capturedType(move);
+  captureHistory[at] = moved(captureHistory[at], bonus);
+}
+
+/** Moves tried at each ply before the one that cut off. */
+const MOST_TRIED: i32 = 64;
+const tried = new StaticArray<i32>(PLIES * MOST_TRIED);
+const triedCount = new StaticArray<i32>(PLIES);
+
+export function forgetTried(ply: i32): void {
+  triedCount[ply] = 0;
+}
+
+export function noteTried(ply: i32, move: i32): void {
+  const count = triedCount[ply];
+  if (count == MOST_TRIED) return;
+  tried[ply * MOST_TRIED + count] = move;
+  triedCount[ply] = count + 1;
+}
+
+/** Learns from a move that was too good for the other side, and from those tried before it in vain. */
+export function learn(move: i32, depth: i32, ply: i32): void {
+  const bonus = min(1800, 16 * depth * depth + 120 * depth);
+  const tactical = isTactical(move);
+  if (tactical) creditTactical(move, bonus);
+  else {
+    if (killers[ply << 1] != move) {
+      killers[(ply << 1) | 1] = killers[ply << 1];
+      killers[ply << 1] = move;
+    }
+    creditQuiet(move, ply, bonus);
+  }
+  for (let i = 0; i < triedCount[ply]; i++) {
+    const other = tried[ply * MOST_TRIED + i];
+    if (other == move) continue;
+    if (isTactical(other)) creditTactical(other, -bonus);
+    else if (!tactical) creditQuiet(other, ply, -bonus);
+  }
+}

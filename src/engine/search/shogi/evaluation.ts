@@ -1,0 +1,158 @@
+import { board, BISHOP, GOLD, hands, KING, kings, LANCE, PAWN, ROOK, side, standing, SILVER } from './rules';
+import { blended, count, startTerms } from '../terms';
+
+// Numbers of the terms; terms.ts of the engine names them for people.
+const MATERIAL: i32 = 0;
+/** By type: one in hand. */
+const HELD: i32 = 16;
+/** By type: a first one in hand is worth more than the next. */
+const HELD_FIRST: i32 = 24;
+/** By rank (1–9) and file counted from the edge (0–4). */
+const KING_PLACE: i32 = 32;
+const PAWN_RANK: i32 = 80;
+/** By type and distance (1–8). */
+const NEAR_OTHER_KING: i32 = 96;
+const NEAR_OWN_KING: i32 = 240;
+/** By how much bears upon the king: pieces near it and what the attacker holds. */
+const KING_ATTACK: i32 = 384;
+const MOST_ATTACK: i32 = 31;
+/** By the number of squares next to the king without a defender on them that it can step to. */
+const KING_ROOM: i32 = 416;
+const KING_COVER: i32 = 432;
+const ROOK_MOBILITY: i32 = 448;
+const BISHOP_MOBILITY: i32 = 468;
+const ROOK_FILE_OPEN: i32 = 488;
+const PAWN_AHEAD_OF_KING: i32 = 489;
+const ENTERING_KING: i32 = 490;
+const TEMPO: i32 = 491;
+const LANCE_OPEN: i32 = 492;
+
+const FULL_PHASE: i32 = 24;
+const DISTANCE = new StaticArray<u8>(128 * 128);
+
+export function initEvaluation(): void {
+  for (let a = 0; a < 128; a++)
+    for (let b = 0; b < 128; b++)
+      DISTANCE[(a << 7) | b] = <u8>min(8, max(abs(a / 11 - b / 11), abs((a % 11) - (b % 11))));
+}
+
+// @ts-ignore: decorator
+@inline function isFree(square: i32): bool {
+  return board[square] == 0;
+}
+
+function mobility(from: i32, type: i32): i32 {
+  let squares = 0;
+  if (type == ROOK) {
+    for (let at = from + 1; isFree(at); at++) squares++;
+    for (let at = from - 1; isFree(at); at--) squares++;
+    for (let at = from + 11; isFree(at); at += 11) squares++;
+    for (let at = from - 11; isFree(at); at -= 11) squares++;
+  } else {
+    for (let at = from + 12; isFree(at); at += 12) squares++;
+    for (let at = from - 12; isFree(at); at -= 12) squares++;
+    for (let at = from + 10; isFree(at); at += 10) squares++;
+    for (let at = from - 10; isFree(at); at -= 10) squares++;
+  }
+  return squares;
+}
+
+/** What bears upon the king of the other side, gathered piece by piece. */
+let attack: i32 = 0;
+let attackers: i32 = 0;
+
+function countSide(owner: i32, sign: i32): void {
+  const own = kings[owner];
+  const other = kings[1 - owner];
+  attack = 0;
+  attackers = 0;
+  for (let word = 0; word < 2; word++)
+    for (let left = standing[(owner << 1) | word]; left != 0; left &= left - 1) {
+      const number = <i32>ctz(left) + word * 63;
+      const file = number / 9 + 1;
+      const rank = (number % 9) + 1;
+      const square = file * 11 + rank;
+      const type = <i32>board[square] & 15;
+      if (type == KING) continue;
+      const advance = owner == 0 ? rank : 10 - rank;
+      count(MATERIAL + type, sign);
+      if (type == PAWN) count(PAWN_RANK + advance, sign);
+      else if (type == LANCE) {
+        if (isFree(square + (owner == 0 ? -1 : 1)) && isFree(square + (owner == 0 ? -2 : 2))) count(LANCE_OPEN, sign);
+      }
+      if (other != 0) {
+        const distance = <i32>DISTANCE[(square << 7) | other];
+        count(NEAR_OTHER_KING + type * 9 + distance, sign);
+        if (distance <= 2 && type != PAWN) {
+          attack += distance == 1 ? 3 : 2;
+          attackers++;
+        }
+      }
+      if (own != 0) count(NEAR_OWN_KING + type * 9 + <i32>DISTANCE[(square << 7) | own], sign);
+      const base = type > KING ? type - 8 : type;
+      if (base == ROOK) {
+        count(ROOK_MOBILITY + mobility(square, ROOK), sign);
+        if (type == ROOK && isFree(square + (owner == 0 ? -1 : 1)) && advance > 4) count(ROOK_FILE_OPEN, sign);
+      } else if (base == BISHOP) count(BISHOP_MOBILITY + mobility(square, BISHOP), sign);
+    }
+  for (let type = PAWN; type <= GOLD; type++) {
+    const held = hands[(owner << 3) | type];
+    if (held == 0) continue;
+    count(HELD + type, sign * held);
+    count(HELD_FIRST + type, sign);
+    if (type != PAWN) attack += min(held, 2) * (type == GOLD || type >= BISHOP ? 2 : 1);
+  }
+  if (other != 0 && attackers > 0) count(KING_ATTACK + min(MOST_ATTACK, attack + attackers * 2), sign);
+}
+
+function countKing(owner: i32, sign: i32): void {
+  const king = kings[owner];
+  if (king == 0) return;
+  const file = king / 11;
+  const rank = owner == 0 ? king % 11 : 10 - (king % 11);
+  count(KING_PLACE + (rank - 1) * 5 + min(file - 1, 9 - file), sign);
+  let room = 0;
+  let cover = 0;
+  for (let df = -11; df <= 11; df += 11)
+    for (let dr = -1; dr <= 1; dr++) {
+      const piece = <i32>board[king + df + dr];
+      if (piece == 0) room++;
+      else if (piece != 255 && piece >> 4 == owner) {
+        const type = piece & 15;
+        if (type == GOLD || type == SILVER || (type > KING && type < 13)) cover++;
+      }
+    }
+  count(KING_ROOM + room, sign);
+  count(KING_COVER + cover, sign);
+  const before = board[king + (owner == 0 ? -1 : 1)];
+  if (before == <u8>(PAWN | (owner << 4))) count(PAWN_AHEAD_OF_KING, sign);
+  if (rank <= 3) count(ENTERING_KING, sign);
+}
+
+function gamePhase(): i32 {
+  let held = 0;
+  for (let type = PAWN; type <= GOLD; type++) held += (hands[type] + hands[8 | type]) * (type == PAWN ? 1 : 2);
+  return max(0, FULL_PHASE - held);
+}
+
+/** In shogi no ending needs a correction. */
+export function adjusted(score: i32): i32 {
+  return score;
+}
+
+/** Hundredths of a pawn from the view of the side to move; with `keep`, the count of each term can be read after it. */
+export function evaluateByTerms(keep: bool): i32 {
+  startTerms(keep);
+  countSide(0, 1);
+  countSide(1, -1);
+  countKing(0, 1);
+  countKing(1, -1);
+  count(TEMPO, side == 0 ? 1 : -1);
+  const score = blended(gamePhase(), FULL_PHASE);
+  return side == 0 ? score : -score;
+}
+
+/** Share of the opening in the weights, 0–24 of 24. */
+export function phaseNow(): i32 {
+  return gamePhase();
+}
