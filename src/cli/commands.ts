@@ -28,7 +28,7 @@ import {
 import { kindOfPosition, rulesetOf } from '@/core/rulesets';
 import { engineVersion, loadSearch, startEngine } from '@/engine/hosts/node';
 import { searchPosition } from '@/engine/search-position';
-import { talk } from '@/engine/stdio';
+import { talk, type EngineOptions } from '@/engine/stdio';
 import { ENGINE_FILES } from './engine-files';
 import { CommandError, EXIT, usageError } from './exit';
 import { sayPositionError, sayProblem } from './messages';
@@ -348,9 +348,8 @@ function lineText(ruleset: Ruleset, start: unknown, codes: readonly string[]): s
 /** `engine`: UCI or USI on standard input and output. */
 export async function runEngine(game: string | undefined): Promise<number> {
   if (game !== 'chess' && game !== 'shogi') throw usageError('Use: ./bektra engine chess|shogi');
-  const engine = await startEngine(ENGINE_FILES);
   const version = await engineVersion(ENGINE_FILES, game);
-  await talk(game, engine, process.stdin, process.stdout, version);
-  engine.close();
+  const open = (options: EngineOptions) => startEngine(ENGINE_FILES, options);
+  await talk(game, open, process.stdin, process.stdout, version);
   return EXIT.done;
 }

@@ -18,6 +18,8 @@ const HELP = `Bektra: review of chess and shogi games
   ./bektra convert IN OUT [--from F] [--to F]   pgn epd fen kif ki2 csa sfen json
   ./bektra review FILE [--depth N | --nodes N | --time MS] [--lines N] [--json]
   ./bektra engine chess|shogi                   UCI or USI on standard input and output
+  ./bektra match chess|shogi A B [--games N] [--nodes N | --time MS | --depth N] [--concurrency N] [--sprt E0,E1]
+                                                current, a .wasm module, or the command of a UCI or USI program
 `;
 
 async function run(args: readonly string[]): Promise<number> {
@@ -34,6 +36,13 @@ async function run(args: readonly string[]): Promise<number> {
       return review(positionals[0], values);
     case 'engine':
       return runEngine(positionals[0]);
+    case 'match':
+      return (await import('./match')).match(
+        positionals[0],
+        positionals[1],
+        positionals[2],
+        values,
+      );
     case 'start':
     case 'dev':
       return (await import('./serve/serve')).serve(command);
@@ -74,6 +83,10 @@ function parse(args: string[]) {
         nodes: { type: 'string' },
         time: { type: 'string' },
         lines: { type: 'string' },
+        games: { type: 'string' },
+        concurrency: { type: 'string' },
+        seed: { type: 'string' },
+        sprt: { type: 'string' },
       },
     });
   } catch (error) {

@@ -21,14 +21,20 @@ export interface SelfPlayPlan {
 const TABLE_MEGABYTES = 4;
 
 /** Plays games against itself and appends their quiet positions to a file; returns how many. */
-export async function selfPlay({ kind, file, nodes, seed, seconds }: SelfPlayPlan): Promise<number> {
-  const module = await loadSearch(ENGINE_FILES, kind, { table: TABLE_MEGABYTES });
+export async function selfPlay({
+  kind,
+  file,
+  nodes,
+  seed,
+  seconds,
+}: SelfPlayPlan): Promise<number> {
+  const search = await loadSearch(ENGINE_FILES, kind, { table: TABLE_MEGABYTES });
   const random = randomSource(seed);
   const out = createWriteStream(file, { flags: 'a' });
   const until = performance.now() + seconds * 1000;
   let count = 0;
   while (performance.now() < until) {
-    const samples = playSamples(rulesetOf(kind), module, random, nodes);
+    const samples = playSamples(rulesetOf(kind), search, random, nodes);
     count += samples.length;
     if (!out.write(samples.map(sampleLine).join(''))) await once(out, 'drain');
   }

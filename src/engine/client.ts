@@ -1,4 +1,5 @@
 import type { Engine, SearchInfo, SearchRequest } from './contract';
+import { sharedMemory } from './search-module';
 import type { FromThread, ToThread } from './serve';
 
 /** A thread that runs {@link createService}. */
@@ -13,17 +14,27 @@ interface Pending {
   onInfo: ((info: SearchInfo) => void) | undefined;
 }
 
+/** How an engine is set up. */
+export interface EngineSetup {
+  /** Compiled searches by game: those for several threads where `threads` is more than one. */
+  modules: Record<string, WebAssembly.Module>;
+  tableMegabytes: number;
+  threads: number;
+}
+
 /**
  * The client's side of the contract, the same in the browser and in node.
- * @param connect starts the thread; `receive` is to be given each of its messages, `fail` its death
+ * @param connect starts a thread; `receive` is to be given each of its messages, `fail` its death
  */
 export function connectEngine(
   connect: (receive: (message: FromThread) => void, fail: (error: Error) => void) => EngineThread,
-  modules: Record<string, WebAssembly.Module>,
-  tableMegabytes: number,
+  { modules, tableMegabytes, threads: count }: EngineSetup,
 ): Engine {
   const pending = new Map<number, Pending>();
-  const stop = new Int32Array(new SharedArrayBuffer(4));
+  const stop = new Int32Array(new SharedArrayBuffer(8));
+  const nodes = new SharedArrayBuffer(8 * count);
+  const helpersBusy = new Set<string>();
+  let onHelpersDone: () => void = () => {};
   let lastId = 0;
   let dead: Error | null = null;
   let previous: Promise<unknown> = Promise.resolve();
@@ -32,8 +43,10 @@ export function connectEngine(
     dead = error;
     for (const { reject } of pending.values()) reject(error);
     pending.clear();
+    helpersBusy.clear();
+    onHelpersDone();
   };
-  const thread = connect((message) => {
+  const hear = (message: FromThread): void => {
     if (message.type === 'ready') return;
     const search = pending.get(message.id);
     if (message.type === 'info') {
@@ -43,28 +56,56 @@ export function connectEngine(
     pending.delete(message.id);
     if (message.type === 'done') search?.resolve(message.info);
     else search?.reject(new Error(message.message));
-  }, fail);
-  thread.post({
-    type: 'start',
-    modules,
-    stop: stop.buffer as SharedArrayBuffer,
-    table: tableMegabytes,
-  });
+  };
+  const hearHelper = (thread: number, message: FromThread): void => {
+    if (message.type !== 'done' && message.type !== 'failed') return;
+    helpersBusy.delete(`${thread} ${message.id}`);
+    if (helpersBusy.size === 0) onHelpersDone();
+  };
+  const threads = Array.from({ length: count }, (_, thread) =>
+    connect(thread === 0 ? hear : (message) => hearHelper(thread, message), fail),
+  );
+  const memories =
+    count > 1
+      ? Object.fromEntries(
+          Object.keys(modules).map((kind) => [kind, sharedMemory(count, tableMegabytes)]),
+        )
+      : {};
+  threads.forEach((thread, index) =>
+    thread.post({
+      type: 'start',
+      modules,
+      signals: { stop: stop.buffer as SharedArrayBuffer, nodes },
+      table: tableMegabytes,
+      thread: index,
+      threads: count,
+      memories,
+    }),
+  );
 
-  function run(
+  async function run(
     request: SearchRequest,
     options: Parameters<Engine['search']>[1],
   ): Promise<SearchInfo> {
-    if (dead) return Promise.reject(dead);
+    if (dead) throw dead;
     const id = ++lastId;
     const abort = (): void => void Atomics.store(stop, 0, id);
     const { signal, onInfo } = options ?? {};
     if (signal?.aborted) abort();
     signal?.addEventListener('abort', abort, { once: true });
-    return new Promise<SearchInfo>((resolve, reject) => {
-      pending.set(id, { resolve, reject, onInfo });
-      thread.post({ type: 'search', id, request });
-    }).finally(() => signal?.removeEventListener('abort', abort));
+    try {
+      return await new Promise<SearchInfo>((resolve, reject) => {
+        pending.set(id, { resolve, reject, onInfo });
+        threads.forEach((thread, index) => {
+          if (index > 0) helpersBusy.add(`${index} ${id}`);
+          thread.post({ type: 'search', id, request });
+        });
+      });
+    } finally {
+      signal?.removeEventListener('abort', abort);
+      Atomics.store(stop, 1, id);
+      if (helpersBusy.size > 0) await new Promise<void>((resolve) => (onHelpersDone = resolve));
+    }
   }
 
   return {
@@ -74,7 +115,7 @@ export function connectEngine(
       return result;
     },
     close() {
-      thread.terminate();
+      for (const thread of threads) thread.terminate();
       fail(new Error('engine closed'));
     },
   };

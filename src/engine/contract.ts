@@ -13,6 +13,8 @@ export interface SearchLimits {
 export interface SearchRequest {
   kind: GameKind;
   root: SearchRoot;
+  /** The game up to the position, for engines that want to be told it. */
+  game?: { start: string; moves: readonly string[] };
   limits: SearchLimits;
   /** How many lines, all searched to the same depth. */
   lines: number;

@@ -203,7 +203,7 @@ describe('the search', () => {
 
 describe('the host contract in a node thread', () => {
   it('reports growing depths, stops when told, and serves the next search', async () => {
-    const engine = await startEngine(FILES, 4);
+    const engine = await startEngine(FILES, { tableMegabytes: 4 });
     try {
       const depths: number[] = [];
       const stop = new AbortController();
@@ -227,16 +227,46 @@ describe('the host contract in a node thread', () => {
   });
 });
 
+describe('several threads', () => {
+  it.each(KINDS)('search one tree together and end together: %s', async (kind) => {
+    const engine = await startEngine(FILES, { tableMegabytes: 4, threads: 2 });
+    try {
+      const ruleset = rulesetOf(kind);
+      const start = ruleset.startText;
+      for (let round = 0; round < 3; round++) {
+        const request = requestFor(kind, start, { limits: { milliseconds: 150 }, lines: 2 });
+        const info = await engine.search(request);
+        expect(info.depth).toBeGreaterThan(4);
+        for (const { moves } of info.lines) {
+          let at = ruleset.start();
+          for (const code of moves) {
+            expect(ruleset.isLegal(at, ruleset.parseCode(code)!)).toBe(true);
+            at = ruleset.play(at, ruleset.parseCode(code)!);
+          }
+        }
+      }
+      const mates = readVectors<Mate>('mates.jsonl').filter(
+        ({ game, n }) => game === kind && n <= 3,
+      );
+      for (const mate of mates.slice(0, 6)) {
+        const request = requestFor(kind, (mate.fen ?? mate.sfen)!, { limits: { depth: 12 } });
+        const [line] = (await engine.search(request)).lines;
+        expect(mate.solutions).toContain(line!.moves[0]);
+      }
+    } finally {
+      engine.close();
+    }
+  });
+});
+
 async function converse(kind: GameKind, lines: string[]): Promise<string[]> {
-  const engine = await startEngine(FILES, 4);
   const input = new PassThrough();
   const output = new PassThrough();
   let text = '';
   output.on('data', (piece: Buffer) => (text += piece.toString()));
-  const over = talk(kind, engine, input, output, 'test');
+  const over = talk(kind, (options) => startEngine(FILES, options), input, output, 'test');
   input.end(`${lines.join('\n')}\n`);
   await over;
-  engine.close();
   return text.trim().split('\n');
 }
 
@@ -268,6 +298,33 @@ describe('UCI and USI', () => {
       'go depth 4',
     ]);
     expect(usi.some((line) => line.includes('score mate 1 '))).toBe(true);
+  });
+  it('take options for lines, table and threads, also between searches', async () => {
+    const uci = await converse('chess', [
+      'uci',
+      'setoption name Hash value 2',
+      'setoption name Threads value 2',
+      'setoption name MultiPV value 3',
+      'setoption name Nonsense value blue',
+      'isready',
+      'position startpos moves e2e4',
+      'go depth 5',
+    ]);
+    expect(uci.filter((line) => line.startsWith('option name'))).toHaveLength(3);
+    expect(uci.some((line) => /depth 5 .*multipv 3 /.test(line))).toBe(true);
+    expect(uci.at(-1)).toMatch(/^bestmove/);
+  });
+  it('look for a mate when asked to', async () => {
+    const usi = await converse('shogi', [
+      'position sfen 4k4/9/4P4/9/9/9/9/9/9 b G2r2b3g4s4n4l17p 1',
+      'go mate 2000',
+    ]);
+    expect(usi.at(-1)).toBe('checkmate G*5b');
+    const uci = await converse('chess', [
+      'position fen 6k1/5ppp/8/8/8/8/5PPP/3R2K1 w - - 0 1',
+      'go mate 1',
+    ]);
+    expect(uci.at(-1)).toBe('bestmove d1d8');
   });
   it('refuse positions that can not be, with the reason', async () => {
     const uci = await converse('chess', ['position fen 8/8/8/8/8/8/8/8 w - - 0 1', 'go depth 1']);

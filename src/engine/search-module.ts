@@ -28,10 +28,14 @@ interface SearchExports {
   useNetwork(address: number): void;
   setWeights(term: number, early: number, late: number): void;
   evaluate(): number;
+  evaluateByNetwork(): number;
+  makeMove(move: number): boolean;
   evaluateByTerms(keep: boolean): number;
   phaseNow(): number;
-  countOf(term: number): number;
-  memory: WebAssembly.Memory;
+  countsAddress(): number;
+  MOST_TERMS: WebAssembly.Global;
+  memory?: WebAssembly.Memory;
+  setHeadStart(plies: number): void;
   clearMemory(): void;
   forgetRepeated(): void;
   addRepeated(checker: number): void;
@@ -50,6 +54,7 @@ const MATE = 32000;
 const MATE_BOUND = 31000;
 const MOST_DEPTH = 126;
 const NO_CHECKER = 2;
+const FULL_PHASE = 24;
 export const DEFAULT_TABLE_MEGABYTES = 16;
 
 /** How the search of each game numbers squares, and how it takes a position. */
@@ -98,14 +103,43 @@ const shogiAdapter: Adapter = {
 
 /** What the thread that runs a search supplies. */
 export interface SearchHost {
-  shouldStop(): boolean;
+  /** @param nodes searched so far */
+  shouldStop(nodes: number): boolean;
+  /** Nodes that other threads have searched meanwhile. */
+  nodesOfOthers?(): number;
   /** Milliseconds of a steady clock. */
   now(): number;
 }
 
+/** The memory that several threads search in, and which of them this is. */
+export interface SharedSearch {
+  memory: WebAssembly.Memory;
+  /** 0: the one whose result counts. */
+  thread: number;
+  threads: number;
+}
+
+const MEGABYTE = 2 ** 20;
+/** What one thread needs for itself. */
+const THREAD_BYTES = 24 * MEGABYTE;
+const PAGE = 65_536;
+
+/** Memory for some threads and the table that they share; pages are taken up only as they are used. */
+export const sharedMemory = (threads: number, tableMegabytes: number): WebAssembly.Memory =>
+  new WebAssembly.Memory({
+    initial: (threads * THREAD_BYTES + tableBytes(tableMegabytes)) / PAGE,
+    maximum: 16_384,
+    shared: true,
+  });
+
+/** @param megabytes rounded down to a power of two, 1–512 */
+function tableBytes(megabytes: number): number {
+  return 2 ** Math.floor(Math.log2(Math.min(512, Math.max(1, megabytes)))) * MEGABYTE;
+}
+
 /** One instance of the compiled search of a game. Its calls block until the search is over. */
 export class SearchModule {
-  private onPoll: () => boolean = () => false;
+  private onPoll: (nodes: number) => boolean = () => false;
   private onReport: (depth: number, deepest: number, nodes: number) => void = () => {};
   private networkAt = 0;
   private tableAt = 0;
@@ -117,23 +151,31 @@ export class SearchModule {
     readonly kind: GameKind,
     module: WebAssembly.Module,
     tableMegabytes = DEFAULT_TABLE_MEGABYTES,
+    private readonly shared: SharedSearch | null = null,
   ) {
     this.adapter = kind === 'chess' ? chessAdapter : shogiAdapter;
     const instance = new WebAssembly.Instance(module, {
       host: {
-        poll: () => (this.onPoll() ? 1 : 0),
+        poll: (nodes: number) => (this.onPoll(nodes) ? 1 : 0),
         report: (depth: number, deepest: number, nodes: number) =>
           this.onReport(depth, deepest, nodes),
+        ownMemoryAt: () => (shared ? shared.thread * THREAD_BYTES : 0),
       },
       env: {
+        ...(shared ? { memory: shared.memory } : {}),
         abort: (_message: number, file: number, line: number) => {
-          throw new Error(`search failed: ${readText(this.exports.memory, file)}, line ${line}`);
+          throw new Error(`search failed: ${readText(this.memory, file)}, line ${line}`);
         },
       },
     });
     this.exports = instance.exports as unknown as SearchExports;
+    if (shared) this.exports.setHeadStart(shared.thread & 1);
     this.loadWeights(module);
     this.resizeTable(tableMegabytes);
+  }
+
+  private get memory(): WebAssembly.Memory {
+    return this.shared?.memory ?? this.exports.memory!;
   }
 
   /** The weights travel in the module's own sections. */
@@ -158,22 +200,57 @@ export class SearchModule {
     if (network.length !== size)
       throw new Error(`a network of ${network.length} bytes where ${size} were expected`);
     this.networkAt ||= this.exports.reserve(size);
-    new Uint8Array(this.exports.memory.buffer).set(network, this.networkAt);
+    new Uint8Array(this.memory.buffer).set(network, this.networkAt);
     this.exports.useNetwork(this.networkAt);
   }
 
-  /** @param megabytes rounded down to a power of two, 1–1024; what the table held is lost */
+  /** What the table held is lost; see {@link tableBytes}. */
   resizeTable(megabytes: number): void {
-    const power = Math.floor(Math.log2(Math.min(1024, Math.max(1, megabytes))));
-    const bytes = 2 ** (20 + power);
-    if (bytes > this.tableBytes) this.tableAt = this.exports.reserve(bytes);
+    const bytes = tableBytes(megabytes);
+    const { shared, exports } = this;
+    if (shared) {
+      exports.useTable(shared.threads * THREAD_BYTES, bytes);
+      return;
+    }
+    if (bytes > this.tableBytes) this.tableAt = exports.reserve(bytes);
     this.tableBytes = Math.max(bytes, this.tableBytes);
-    this.exports.useTable(this.tableAt, bytes);
-    this.exports.clearMemory();
+    exports.useTable(this.tableAt, bytes);
+    exports.clearMemory();
   }
 
   clear(): void {
     this.exports.clearMemory();
+  }
+
+  /** The readable evaluation of a position: its value for side 0, how much of the middlegame is left, and each term's count. */
+  explain(position: string): { value: number; phase: number; counts: Int32Array } {
+    const { exports } = this;
+    const side = this.adapter.setUp(exports, position);
+    const value = exports.evaluateByTerms(true);
+    const counts = new Int32Array(
+      this.memory.buffer,
+      exports.countsAddress(),
+      exports.MOST_TERMS.value as number,
+    );
+    return {
+      value: side === 0 ? value : 0 - value,
+      phase: exports.phaseNow() / FULL_PHASE,
+      counts,
+    };
+  }
+
+  /** Value of a position by the network alone, in hundredths of a pawn for the side to move. */
+  networkValue(position: string): number {
+    this.adapter.setUp(this.exports, position);
+    return this.exports.evaluateByNetwork();
+  }
+
+  /** The same after some moves are played from a position. */
+  networkValueAfter(position: string, codes: readonly string[]): number {
+    this.adapter.setUp(this.exports, position);
+    const { parseCode } = rulesetOf(this.kind);
+    for (const code of codes) this.exports.makeMove(this.adapter.toSearch(parseCode(code)!));
+    return this.exports.evaluateByNetwork();
   }
 
   /** Leaf count of the position by the search's own rules. */
@@ -213,11 +290,11 @@ export class SearchModule {
     const infoAt = (depth: number, selectiveDepth: number, nodes: number): SearchInfo => ({
       depth,
       selectiveDepth,
-      nodes,
+      nodes: nodes + (host.nodesOfOthers?.() ?? 0),
       milliseconds: host.now() - started,
       lines: this.lines(side),
     });
-    this.onPoll = () => host.shouldStop() || host.now() >= deadline;
+    this.onPoll = (nodes) => host.shouldStop(nodes) || host.now() >= deadline;
     this.onReport = (depth, selectiveDepth, nodes) => {
       last = infoAt(depth, selectiveDepth, nodes);
       onInfo?.(last);
@@ -225,7 +302,11 @@ export class SearchModule {
     exports.think(limits.depth ?? MOST_DEPTH, limits.nodes ?? 0, request.lines);
     const reached = last as SearchInfo | null;
     if (reached === null) return infoAt(0, 0, 0);
-    return { ...reached, nodes: exports.nodesSearched(), milliseconds: host.now() - started };
+    return {
+      ...reached,
+      nodes: exports.nodesSearched() + (host.nodesOfOthers?.() ?? 0),
+      milliseconds: host.now() - started,
+    };
   }
 
   private lines(side: Side): SearchLine[] {

@@ -1,13 +1,26 @@
 import type { SearchInfo, SearchRequest } from './contract';
-import type { SearchModule } from './search-module';
+import type { SearchModule, SharedSearch } from './search-module';
 
-/** Messages between an engine's thread and its client; `stop` holds the number of the last search called off. */
+/** What the threads of one engine share to tell each other of. */
+export interface Signals {
+  /** The number of the last search called off, and of the last one whose helpers are to end. */
+  stop: SharedArrayBuffer;
+  /** Nodes searched so far, by thread. */
+  nodes: SharedArrayBuffer;
+}
+
+/** Messages between an engine's thread and its client. */
 export type ToThread =
   | {
       type: 'start';
       modules: Record<string, WebAssembly.Module>;
-      stop: SharedArrayBuffer;
+      signals: Signals;
       table: number;
+      /** 0: the thread whose result counts; the others help it. */
+      thread: number;
+      threads: number;
+      /** By game, where several threads search together. */
+      memories: Record<string, WebAssembly.Memory>;
     }
   | { type: 'search'; id: number; request: SearchRequest };
 export type FromThread =
@@ -16,44 +29,71 @@ export type FromThread =
   | { type: 'done'; id: number; info: SearchInfo }
   | { type: 'failed'; id: number; message: string };
 
+type Load = (
+  kind: string,
+  module: WebAssembly.Module,
+  table: number,
+  shared: SharedSearch | null,
+) => SearchModule;
+
 /** The thread's side of the contract: answers one message after the other. */
 export function createService(
-  load: (kind: string, module: WebAssembly.Module, table: number) => SearchModule,
+  load: Load,
   post: (message: FromThread) => void,
 ): (message: ToThread) => void {
   const loaded = new Map<string, SearchModule>();
   let start: Extract<ToThread, { type: 'start' }> | null = null;
-  let stop: Int32Array = new Int32Array(1);
 
   function moduleOf(kind: string): SearchModule {
     const known = loaded.get(kind);
     if (known) return known;
-    const compiled = start?.modules[kind];
-    if (!compiled) throw new Error(`no search for ${kind}`);
-    const search = load(kind, compiled, start!.table);
+    if (!start?.modules[kind]) throw new Error(`no search for ${kind}`);
+    const { modules, memories, table, thread, threads } = start;
+    const memory = memories[kind];
+    const search = load(kind, modules[kind]!, table, memory ? { memory, thread, threads } : null);
     loaded.set(kind, search);
     return search;
+  }
+
+  function run(id: number, request: SearchRequest): SearchInfo {
+    const { signals, thread, threads } = start!;
+    const stop = new Int32Array(signals.stop);
+    const counts = new Float64Array(signals.nodes);
+    const called = thread === 0 ? [0] : [0, 1];
+    const host = {
+      shouldStop(nodes: number): boolean {
+        counts[thread] = nodes;
+        return called.some((index) => Atomics.load(stop, index) >= id);
+      },
+      nodesOfOthers: (): number =>
+        threads === 1
+          ? 0
+          : counts.reduce((sum, value, index) => (index === 0 ? sum : sum + value), 0),
+      now: () => performance.now(),
+    };
+    counts[thread] = 0;
+    if (thread > 0) return moduleOf(request.kind).search(helping(request), host);
+    return moduleOf(request.kind).search(request, host, (info) => post({ type: 'info', id, info }));
   }
 
   return (message) => {
     if (message.type === 'start') {
       start = message;
-      stop = new Int32Array(message.stop);
       post({ type: 'ready' });
       return;
     }
     const { id, request } = message;
     try {
-      const host = {
-        shouldStop: () => Atomics.load(stop, 0) >= id,
-        now: () => performance.now(),
-      };
-      const info = moduleOf(request.kind).search(request, host, (found) =>
-        post({ type: 'info', id, info: found }),
-      );
-      post({ type: 'done', id, info });
+      post({ type: 'done', id, info: run(id, request) });
     } catch (error) {
       post({ type: 'failed', id, message: error instanceof Error ? error.message : String(error) });
     }
   };
 }
+
+/** A helper fills the table until it is told to end; its own result is of no account. */
+const helping = (request: SearchRequest): SearchRequest => ({
+  ...request,
+  limits: {},
+  fresh: false,
+});

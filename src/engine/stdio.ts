@@ -5,6 +5,7 @@ import type { GameKind, Ruleset, Side } from '@/core/game/ruleset';
 import { matePliesToMoves, type Score } from '@/core/game/score';
 import { rulesetOf } from '@/core/rulesets';
 import type { Engine, SearchInfo, SearchLimits } from './contract';
+import { DEFAULT_TABLE_MEGABYTES } from './search-module';
 
 /** What differs between UCI and USI. */
 interface Protocol {
@@ -15,6 +16,8 @@ interface Protocol {
   setupWord: string;
   /** Mates are told in moves (UCI) or plies (USI). */
   mateIn: 'moves' | 'plies';
+  /** Name of the option for the size of the table. */
+  hash: string;
   times: readonly [string, string];
   increments: readonly [string, string];
 }
@@ -27,6 +30,7 @@ const PROTOCOLS: Record<GameKind, Protocol> = {
     newGame: 'ucinewgame',
     setupWord: 'fen',
     mateIn: 'moves',
+    hash: 'Hash',
     times: ['wtime', 'btime'],
     increments: ['winc', 'binc'],
   },
@@ -37,6 +41,7 @@ const PROTOCOLS: Record<GameKind, Protocol> = {
     newGame: 'usinewgame',
     setupWord: 'sfen',
     mateIn: 'plies',
+    hash: 'USI_Hash',
     times: ['btime', 'wtime'],
     increments: ['binc', 'winc'],
   },
@@ -48,17 +53,26 @@ interface Setup {
   positions: unknown[];
 }
 
-/** Speaks UCI or USI until `quit` or the end of the input. Unknown words are passed over. */
+export interface EngineOptions {
+  tableMegabytes: number;
+  threads: number;
+}
+
+const MOST_THREADS = 16;
+const MOST_MEGABYTES = 512;
+
+/**
+ * Speaks UCI or USI until `quit` or the end of the input. Unknown words are passed over.
+ * @param open starts an engine; called again when an option asks for another one
+ */
 export async function talk(
   kind: GameKind,
-  engine: Engine,
+  open: (options: EngineOptions) => Promise<Engine>,
   input: Readable,
   output: Writable,
   version: string,
 ): Promise<void> {
-  const session = new Session(PROTOCOLS[kind], engine, version, (line) =>
-    output.write(`${line}\n`),
-  );
+  const session = new Session(PROTOCOLS[kind], open, version, (line) => output.write(`${line}\n`));
   for await (const line of createInterface({ input, crlfDelay: Infinity }))
     if (!session.obey(line.trim())) return session.end();
   await session.finish();
@@ -68,12 +82,14 @@ class Session {
   private readonly ruleset: Ruleset;
   private setup: Setup;
   private lines = 1;
+  private options: EngineOptions = { tableMegabytes: DEFAULT_TABLE_MEGABYTES, threads: 1 };
+  private engine: Promise<Engine> | null = null;
   private fresh = true;
   private searching: { stop: AbortController; done: Promise<void>; endless: boolean } | null = null;
 
   constructor(
     private readonly protocol: Protocol,
-    private readonly engine: Engine,
+    private readonly open: (options: EngineOptions) => Promise<Engine>,
     private readonly version: string,
     private readonly say: (line: string) => void,
   ) {
@@ -89,10 +105,14 @@ class Session {
         this.say(`id name Bektra ${this.version}`);
         this.say('id author the makers of Bektra');
         this.say(`option name MultiPV type spin default 1 min 1 max ${MOST_LINES}`);
+        this.say(
+          `option name ${this.protocol.hash} type spin default ${DEFAULT_TABLE_MEGABYTES} min 1 max ${MOST_MEGABYTES}`,
+        );
+        this.say(`option name Threads type spin default 1 min 1 max ${MOST_THREADS}`);
         this.say(this.protocol.ok);
         return true;
       case 'isready':
-        this.say('readyok');
+        void this.ready().then(() => this.say('readyok'));
         return true;
       case this.protocol.newGame:
         this.fresh = true;
@@ -120,16 +140,36 @@ class Session {
   async finish(): Promise<void> {
     if (this.searching?.endless) this.searching.stop.abort();
     await this.searching?.done;
+    (await this.engine)?.close();
   }
 
   async end(): Promise<void> {
     this.searching?.stop.abort();
-    await this.searching?.done;
+    await this.finish();
+  }
+
+  private ready(): Promise<Engine> {
+    return (this.engine ??= this.open(this.options));
   }
 
   private setOption(text: string): void {
-    const match = /^name\s+(?:USI_)?MultiPV\s+value\s+(\d+)$/i.exec(text);
-    if (match) this.lines = Math.min(MOST_LINES, Math.max(1, Number(match[1])));
+    const match = /^name\s+(\w+)\s+value\s+(\d+)$/i.exec(text);
+    if (!match) return;
+    const name = match[1]!.toLowerCase().replace(/^usi_/, '');
+    const value = Math.max(1, Number(match[2]));
+    if (name === 'multipv') this.lines = Math.min(MOST_LINES, value);
+    if (name === 'hash') this.reopen({ tableMegabytes: Math.min(MOST_MEGABYTES, value) });
+    if (name === 'threads') this.reopen({ threads: Math.min(MOST_THREADS, value) });
+  }
+
+  private reopen(change: Partial<EngineOptions>): void {
+    this.options = { ...this.options, ...change };
+    this.searching?.stop.abort();
+    const old = this.engine;
+    const over = this.searching?.done;
+    this.engine = null;
+    void over?.then(() => old).then((engine) => engine?.close());
+    if (!over) void old?.then((engine) => engine.close());
   }
 
   private position(words: readonly string[]): void {
@@ -179,13 +219,20 @@ class Session {
     };
     this.fresh = false;
     const side = this.ruleset.side(position);
-    const done = this.engine
-      .search(request, { signal: stop.signal, onInfo: (info) => this.info(info, side) })
+    const done = this.ready()
+      .then((engine) =>
+        engine.search(request, { signal: stop.signal, onInfo: (info) => this.info(info, side) }),
+      )
       .then(async (info) => {
         // an infinite search answers only once it is stopped
         if (words.includes('infinite') && !stop.signal.aborted)
           await new Promise((resolve) => stop.signal.addEventListener('abort', resolve));
         const [line] = info.lines;
+        if (this.protocol.kind === 'shogi' && words.includes('mate')) {
+          const mates = line?.score.kind === 'mate' && line.score.winner === side;
+          this.say(`checkmate ${mates ? line.moves.join(' ') : 'timeout'}`);
+          return;
+        }
         this.say(
           `bestmove ${line ? line.moves[0]! : this.protocol.kind === 'chess' ? '0000' : 'resign'}`,
         );
@@ -205,7 +252,12 @@ class Session {
     const nodes = value('nodes');
     if (depth !== undefined) limits.depth = Math.min(126, Math.max(1, depth));
     if (nodes !== undefined) limits.nodes = Math.max(1, nodes);
-    const fixed = value('movetime');
+    const mate = value('mate');
+    // UCI asks for a mate in so many moves, USI gives so many milliseconds
+    if (mate !== undefined && this.protocol.mateIn === 'moves')
+      limits.depth = Math.min(126, Math.max(1, 2 * mate + 1));
+    const fixed =
+      this.protocol.mateIn === 'plies' ? (mate ?? value('movetime')) : value('movetime');
     const left = value(this.protocol.times[side]);
     const byoyomi = value('byoyomi') ?? 0;
     if (fixed !== undefined) limits.milliseconds = Math.max(1, fixed);

@@ -31,7 +31,7 @@ async function main(): Promise<void> {
     shogi: await engineVersion(files, 'shogi'),
   };
   const engines = new EnginePool(
-    await Promise.all(Array.from({ length: count }, () => startEngine(files, tableMegabytes))),
+    await Promise.all(Array.from({ length: count }, () => startEngine(files, { tableMegabytes }))),
   );
 
   let stopping = false;

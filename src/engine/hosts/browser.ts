@@ -4,9 +4,11 @@ import type { Engine } from '../contract';
 import { DEFAULT_TABLE_MEGABYTES } from '../search-module';
 import type { FromThread } from '../serve';
 
-/** Starts an engine for one game in a worker of the page; the module comes from the app itself. */
-export async function startBrowserEngine(kind: GameKind): Promise<Engine> {
-  const response = await fetch(`/engine/${kind}.wasm`);
+/** Starts an engine for one game in workers of the page; the module comes from the app itself. */
+export async function startBrowserEngine(kind: GameKind, wanted = 1): Promise<Engine> {
+  // memory is shared only with a page that is isolated from others
+  const threads = globalThis.crossOriginIsolated ? wanted : 1;
+  const response = await fetch(`/engine/${kind}${threads > 1 ? '.shared' : ''}.wasm`);
   if (!response.ok) throw new Error(`engine: ${response.status}`);
   const compiled = await WebAssembly.compile(await response.arrayBuffer());
   return connectEngine(
@@ -21,7 +23,6 @@ export async function startBrowserEngine(kind: GameKind): Promise<Engine> {
         terminate: () => worker.terminate(),
       };
     },
-    { [kind]: compiled },
-    DEFAULT_TABLE_MEGABYTES,
+    { modules: { [kind]: compiled }, tableMegabytes: DEFAULT_TABLE_MEGABYTES, threads },
   );
 }

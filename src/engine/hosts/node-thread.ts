@@ -7,7 +7,7 @@ const port = parentPort!;
 port.on(
   'message',
   createService(
-    (kind, module, table) => new SearchModule(kind as GameKind, module, table),
+    (kind, module, table, shared) => new SearchModule(kind as GameKind, module, table, shared),
     (message) => port.postMessage(message),
   ),
 );

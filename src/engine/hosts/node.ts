@@ -36,14 +36,23 @@ export async function engineVersion(files: EngineFiles, kind: GameKind): Promise
   return `bektra-${digest.slice(0, 12)}`;
 }
 
-/** Starts an engine for both games in a thread of its own. */
+export interface StartOptions {
+  tableMegabytes?: number;
+  threads?: number;
+  /** Modules to use in place of the app's own, by game: earlier versions, say. */
+  other?: Partial<Record<GameKind, string>>;
+}
+
+/** Starts an engine for both games in threads of its own. */
 export async function startEngine(
   files: EngineFiles,
-  tableMegabytes = DEFAULT_TABLE_MEGABYTES,
+  { tableMegabytes = DEFAULT_TABLE_MEGABYTES, threads = 1, other = {} }: StartOptions = {},
 ): Promise<Engine> {
   const modules: Record<string, WebAssembly.Module> = {};
-  for (const kind of ['chess', 'shogi'] as const)
-    modules[kind] = await WebAssembly.compile(new Uint8Array(await readModule(files, kind)));
+  for (const kind of ['chess', 'shogi'] as const) {
+    const name = `${files.modules}/${kind}${threads > 1 ? '.shared' : ''}.wasm`;
+    modules[kind] = await WebAssembly.compile(new Uint8Array(await readFile(other[kind] ?? name)));
+  }
   return connectEngine(
     (receive, fail) => {
       const worker = new Worker(files.thread);
@@ -55,7 +64,6 @@ export async function startEngine(
         terminate: () => void worker.terminate(),
       };
     },
-    modules,
-    tableMegabytes,
+    { modules, tableMegabytes, threads },
   );
 }

@@ -143,4 +143,5 @@ export function playSamples<P>(
 
 /** Captures and promotions: what the quiescence search sees to. */
 const changesMaterial = <P>(ruleset: Ruleset<P>, before: P, after: P): boolean =>
-  JSON.stringify(ruleset.materialBalance(before)) !== JSON.stringify(ruleset.materialBalance(after));
+  JSON.stringify(ruleset.materialBalance(before)) !==
+  JSON.stringify(ruleset.materialBalance(after));

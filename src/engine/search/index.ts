@@ -1,9 +1,10 @@
+import { gap } from './host';
 import { evaluate } from './evaluation';
 import { initEvaluation } from './position-evaluation';
 import { initRules } from './rules';
 import { initSearch } from './search';
 
-export { clearPosition, inCheck, putHand, putPiece, setState } from './rules';
+export { clearPosition, inCheck, makeMove, putHand, putPiece, setState } from './rules';
 export {
   addOnly,
   addRepeated,
@@ -16,13 +17,19 @@ export {
   nodesSearched,
   perft,
   scoreOfLine,
+  setHeadStart,
   think,
 } from './search';
 export { evaluateByTerms, phaseNow } from './position-evaluation';
-export { networkBytes, useNetwork } from './network';
+export { evaluateByNetwork, networkBytes, useNetwork } from './network';
 export { useTable } from './table';
-export { countOf, setWeights } from './terms';
+export { countsAddress, MOST_TERMS, setWeights } from './terms';
 export { evaluate };
+
+/** Keeps the gap before the arrays of this thread. */
+export function memoryGap(): usize {
+  return gap;
+}
 
 /** Room in memory that nothing else uses. */
 export function reserve(bytes: u32): usize {

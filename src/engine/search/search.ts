@@ -69,6 +69,8 @@ let stopped: bool = false;
 let deepest: i32 = 0;
 let completedDepth: i32 = 0;
 let iteration: i32 = 0;
+/** A helper begins a depth ahead of every other thread, so that threads do not all do the same. */
+let headStart: i32 = 0;
 
 const lineKeys = new StaticArray<u64>(GAME_PLIES);
 /** How many of its moves in a row the side that just moved has given check with. */
@@ -109,6 +111,10 @@ const newScores = new StaticArray<i32>(MOST_LINES);
 const newLengths = new StaticArray<i32>(MOST_LINES);
 const newMoves = new StaticArray<i32>(MOST_LINES * 128);
 let lineCount: i32 = 0;
+
+export function setHeadStart(plies: i32): void {
+  headStart = plies;
+}
 
 export function forgetRepeated(): void {
   repeatedCount = 0;
@@ -545,7 +551,7 @@ export function think(mostDepth: i32, mostNodes: f64, lines: i32): i32 {
   listRootMoves();
   const wanted = min(min(lines, rootCount), MOST_LINES);
   if (wanted == 0) return 0;
-  for (let depth = 1; depth <= min(mostDepth, MOST_PLY - 1); depth++) {
+  for (let depth = 1 + headStart; depth <= min(mostDepth, MOST_PLY - 1); depth++) {
     iteration = depth;
     for (let line = 0; line < wanted; line++) {
       const score = searchRoot(line, depth, line < lineCount ? lineScores[line] : 0);

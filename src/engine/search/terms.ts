@@ -6,7 +6,7 @@ export const MOST_TERMS: i32 = 1024;
 export const EARLY = new StaticArray<i32>(MOST_TERMS);
 export const LATE = new StaticArray<i32>(MOST_TERMS);
 
-export const counts = new StaticArray<i32>(MOST_TERMS);
+const counts = new StaticArray<i32>(MOST_TERMS);
 let counting: bool = false;
 
 let early: i32 = 0;
@@ -37,6 +37,7 @@ export function setWeights(term: i32, forEarly: i32, forLate: i32): void {
   LATE[term] = forLate;
 }
 
-export function countOf(term: i32): i32 {
-  return counts[term];
+/** Where the counts of the last kept evaluation lie: one 32-bit number for each term. */
+export function countsAddress(): usize {
+  return changetype<usize>(counts);
 }

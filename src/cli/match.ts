@@ -1,0 +1,126 @@
+import type { GameKind } from '@/core/game/ruleset';
+import { rulesetOf } from '@/core/rulesets';
+import type { Engine, SearchLimits } from '@/engine/contract';
+import { startExternal } from '@/engine/hosts/external';
+import { loadSearch, startEngine } from '@/engine/hosts/node';
+import { drawOpening } from '@/engine/learning/samples';
+import { playMatchGame, type Player } from '@/engine/match/match';
+import {
+  figuresOf,
+  logLikelihoodRatio,
+  SPRT_BOUND,
+  type PairCounts,
+} from '@/engine/match/statistics';
+import { randomSource } from '@/engine/self-play';
+import { ENGINE_FILES } from './engine-files';
+import { EXIT, usageError } from './exit';
+
+export interface MatchOptions {
+  games?: string;
+  nodes?: string;
+  time?: string;
+  depth?: string;
+  concurrency?: string;
+  seed?: string;
+  /** Two Elo differences, `-5,10`: the match stops once it tells them apart. */
+  sprt?: string;
+}
+
+const TABLE_MEGABYTES = 32;
+const OPENING_PLIES = 8;
+
+/** Who plays: `current`, a .wasm module, or the command line of a UCI or USI program; `@nodes=…` sets its own limit. */
+async function openPlayer(kind: GameKind, text: string, common: SearchLimits): Promise<Player> {
+  const [what, own] = text.split('@') as [string, string | undefined];
+  const limits = own
+    ? limitsOf(Object.fromEntries(own.split(',').map((pair) => pair.split('='))))
+    : common;
+  return { engine: await openEngine(kind, what), limits };
+}
+
+function openEngine(kind: GameKind, what: string): Promise<Engine> {
+  if (what === 'current') return startEngine(ENGINE_FILES, { tableMegabytes: TABLE_MEGABYTES });
+  if (what.endsWith('.wasm'))
+    return startEngine(ENGINE_FILES, { tableMegabytes: TABLE_MEGABYTES, other: { [kind]: what } });
+  const [file, ...args] = what.split(' ').filter((word) => word !== '');
+  if (!file) throw usageError('A player is `current`, a .wasm file, or the command of a program.');
+  return startExternal({ kind, command: [file, ...args] });
+}
+
+function limitsOf({
+  nodes,
+  time,
+  depth,
+}: Pick<MatchOptions, 'nodes' | 'time' | 'depth'>): SearchLimits {
+  if (nodes !== undefined) return { nodes: Number(nodes) };
+  if (depth !== undefined) return { depth: Number(depth) };
+  return { milliseconds: Number(time ?? 100) };
+}
+
+const percent = (share: number): string => `${(share * 100).toFixed(1)} %`;
+const signed = (elo: number): string =>
+  (elo > 0 ? '+' : '') + (Number.isFinite(elo) ? elo.toFixed(0) : String(elo));
+
+function summary(
+  pairs: PairCounts,
+  points: readonly number[],
+  sprt: [number, number] | null,
+): string {
+  const { score, low, high, elo, eloLow, eloHigh } = figuresOf(pairs);
+  const won = points.filter((point) => point === 1).length;
+  const drawn = points.filter((point) => point === 0.5).length;
+  const ratio = sprt
+    ? `, likelihood ratio ${logLikelihoodRatio(pairs, ...sprt).toFixed(2)} of ±${SPRT_BOUND.toFixed(2)}`
+    : '';
+  return (
+    `${points.length} games: ${won} won, ${drawn} drawn, ${points.length - won - drawn} lost; ` +
+    `score ${percent(score)} (95 %: ${percent(low)} to ${percent(high)}), ` +
+    `Elo ${signed(elo)} (${signed(eloLow)} to ${signed(eloHigh)})${ratio}`
+  );
+}
+
+/** Plays a match between two engines, each opening twice with colours changed, and prints how it stands. */
+export async function match(
+  kind: string | undefined,
+  a: string | undefined,
+  b: string | undefined,
+  options: MatchOptions,
+): Promise<number> {
+  if ((kind !== 'chess' && kind !== 'shogi') || a === undefined || b === undefined)
+    throw usageError(
+      './bektra match chess|shogi A B [--games N] [--nodes N | --time MS | --depth N] [--sprt -5,10]',
+    );
+  const ruleset = rulesetOf(kind);
+  const wanted = Math.ceil(Number(options.games ?? 100) / 2);
+  const sprt = options.sprt?.split(',').map(Number) as [number, number] | undefined;
+  const random = randomSource(Number(options.seed ?? 1));
+  const search = await loadSearch(ENGINE_FILES, kind, { table: 1 });
+  const pairs: PairCounts = [0, 0, 0, 0, 0];
+  const points: number[] = [];
+  let begun = 0;
+  let over = false;
+
+  async function playPairs(): Promise<void> {
+    const players = await Promise.all([
+      openPlayer(kind as GameKind, a!, limitsOf(options)),
+      openPlayer(kind as GameKind, b!, limitsOf(options)),
+    ]);
+    while (begun < wanted && !over) {
+      begun++;
+      search.clear();
+      const { codes } = drawOpening(ruleset, search, random, OPENING_PLIES);
+      const first = await playMatchGame(ruleset, [players[0], players[1]], codes);
+      const second = 1 - (await playMatchGame(ruleset, [players[1], players[0]], codes));
+      points.push(first, second);
+      pairs[Math.round((first + second) * 2) as 0]++;
+      process.stderr.write(`\r${summary(pairs, points, sprt ?? null)}  `);
+      if (sprt && Math.abs(logLikelihoodRatio(pairs, ...sprt)) >= SPRT_BOUND) over = true;
+    }
+    for (const { engine } of players) engine.close();
+  }
+
+  await Promise.all(Array.from({ length: Number(options.concurrency ?? 1) }, playPairs));
+  process.stderr.write('\n');
+  process.stdout.write(`${kind}, ${a} against ${b}: ${summary(pairs, points, sprt ?? null)}\n`);
+  return EXIT.done;
+}

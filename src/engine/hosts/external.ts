@@ -1,0 +1,171 @@
+import { spawn } from 'node:child_process';
+import { createInterface } from 'node:readline';
+import type { GameKind, Side } from '@/core/game/ruleset';
+import { otherSide } from '@/core/game/ruleset';
+import { cpScore, mateScore, type Score } from '@/core/game/score';
+import { rulesetOf } from '@/core/rulesets';
+import type { Engine, SearchInfo, SearchLine, SearchRequest } from '../contract';
+
+/** A program that speaks UCI or USI. */
+export interface ExternalEngine {
+  kind: GameKind;
+  /** The executable and its arguments; no shell is involved. */
+  command: readonly [string, ...string[]];
+  /** Options set before the first search, by name. */
+  options?: Readonly<Record<string, string>>;
+}
+
+const WORDS = {
+  chess: { hello: 'uci', ok: 'uciok', newGame: 'ucinewgame', setup: 'fen', moves: 2 },
+  shogi: { hello: 'usi', ok: 'usiok', newGame: 'usinewgame', setup: 'sfen', moves: 1 },
+} as const;
+
+const START_MS = 10_000;
+
+/** Starts an external engine and waits until it answers; rejects when it does not. */
+export async function startExternal({ kind, command, options }: ExternalEngine): Promise<Engine> {
+  const words = WORDS[kind];
+  const [file, ...args] = command;
+  const child = spawn(file, args, { stdio: ['pipe', 'pipe', 'ignore'] });
+  let failed: Error | null = null;
+  let hear: (line: string) => void = () => {};
+  let fail: (error: Error) => void = () => {};
+  const end = (error: Error): void => {
+    failed = error;
+    fail(error);
+  };
+  child.on('error', end);
+  child.on('exit', (code) => end(new Error(`${file} ended with ${code}`)));
+  child.stdin.on('error', end);
+  createInterface({ input: child.stdout }).on('line', (line) => hear(line.trim()));
+  const say = (line: string): void => void child.stdin.write(`${line}\n`);
+
+  /** Resolves with the first line that begins with a word. */
+  function until(word: string, onLine: (line: string) => void = () => {}): Promise<string> {
+    return new Promise((resolve, reject) => {
+      if (failed) return reject(failed);
+      fail = reject;
+      hear = (line) => {
+        if (line === word || line.startsWith(`${word} `)) resolve(line);
+        else onLine(line);
+      };
+    });
+  }
+
+  const timer = setTimeout(() => {
+    child.kill('SIGKILL');
+    end(new Error(`${file} does not answer to ${words.hello}`));
+  }, START_MS);
+  try {
+    say(words.hello);
+    await until(words.ok);
+    for (const [name, value] of Object.entries(options ?? {}))
+      say(`setoption name ${name} value ${value}`);
+    say('isready');
+    await until('readyok');
+  } finally {
+    clearTimeout(timer);
+  }
+
+  async function run(
+    request: SearchRequest,
+    { onInfo, signal }: Parameters<Engine['search']>[1] = {},
+  ): Promise<SearchInfo> {
+    const ruleset = rulesetOf(kind);
+    const side = ruleset.side(ruleset.start(request.root.position));
+    if (request.fresh) say(words.newGame);
+    const { game } = request;
+    say(
+      game
+        ? `position ${words.setup} ${game.start}${game.moves.length > 0 ? ` moves ${game.moves.join(' ')}` : ''}`
+        : `position ${words.setup} ${request.root.position}`,
+    );
+    const stop = (): void => say('stop');
+    signal?.addEventListener('abort', stop, { once: true });
+    let info: SearchInfo = { depth: 0, selectiveDepth: 0, nodes: 0, milliseconds: 0, lines: [] };
+    const lines: SearchLine[] = [];
+    say(goLine(request));
+    if (signal?.aborted) stop();
+    const answer = await until('bestmove', (line) => {
+      const read = readInfo(line, side, kind);
+      if (!read) return;
+      lines.length = Math.min(lines.length, read.index);
+      lines[read.index] = read.line;
+      info = { ...read.info, lines: [...lines] };
+      onInfo?.(info);
+    }).finally(() => signal?.removeEventListener('abort', stop));
+    const best = answer.split(' ')[1];
+    if (best && lines[0]?.moves[0] !== best && ruleset.parseCode(best) !== null)
+      return { ...info, lines: [{ score: lines[0]?.score ?? cpScore(0), moves: [best] }] };
+    return info;
+  }
+
+  let previous: Promise<unknown> = Promise.resolve();
+  return {
+    search(request, asked) {
+      const result = previous.then(() => run(request, asked));
+      previous = result.catch(() => undefined);
+      return result;
+    },
+    close() {
+      end(new Error('engine closed'));
+      child.kill('SIGKILL');
+    },
+  };
+}
+
+function goLine({ limits, only }: SearchRequest): string {
+  const parts = ['go'];
+  if (limits.depth !== undefined) parts.push('depth', String(limits.depth));
+  if (limits.nodes !== undefined) parts.push('nodes', String(limits.nodes));
+  if (limits.milliseconds !== undefined) parts.push('movetime', String(limits.milliseconds));
+  if (parts.length === 1) parts.push('infinite');
+  if (only && only.length > 0) parts.push('searchmoves', ...only);
+  return parts.join(' ');
+}
+
+/** What an `info` line tells of a line, or null where it tells of none. */
+function readInfo(
+  text: string,
+  side: Side,
+  kind: GameKind,
+): { index: number; line: SearchLine; info: Omit<SearchInfo, 'lines'> } | null {
+  const words = text.split(/\s+/);
+  if (words[0] !== 'info') return null;
+  const after = (word: string): number => {
+    const at = words.indexOf(word);
+    return at < 0 ? NaN : Number(words[at + 1]);
+  };
+  const pv = words.indexOf('pv');
+  const scored = words.indexOf('score');
+  if (pv < 0 || scored < 0) return null;
+  const score = readScore(words[scored + 1], Number(words[scored + 2]), side, kind);
+  const moves = words.slice(pv + 1);
+  if (!score || moves.length === 0) return null;
+  return {
+    index: (after('multipv') || 1) - 1,
+    line: { score, moves },
+    info: {
+      depth: after('depth') || 0,
+      selectiveDepth: after('seldepth') || after('depth') || 0,
+      nodes: after('nodes') || 0,
+      milliseconds: after('time') || 0,
+    },
+  };
+}
+
+function readScore(
+  unit: string | undefined,
+  value: number,
+  side: Side,
+  kind: GameKind,
+): Score | null {
+  if (!Number.isFinite(value)) return null;
+  if (unit === 'cp') return cpScore(side === 0 ? value : 0 - value);
+  if (unit !== 'mate') return null;
+  // UCI counts moves, USI plies
+  const count = Math.abs(value);
+  const wins = value > 0;
+  const plies = WORDS[kind].moves === 1 ? count : wins ? 2 * count - 1 : 2 * count;
+  return mateScore(plies, wins ? side : otherSide(side));
+}

@@ -1,0 +1,95 @@
+import { resolve } from 'node:path';
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { rulesetOf } from '@/core/rulesets';
+import { loadSearch } from '../hosts/node';
+import { randomSource } from '../self-play';
+import { evaluatePlainly, FEATURE_COUNT, mirroredFeature, quantised, see } from './network';
+import { errorOf, freshNetwork, SampleSet, train } from './trainer';
+
+const KINDS = ['chess', 'shogi'] as const;
+const FILES = { modules: resolve('dist/engine') };
+
+/** Positions along a random game, oldest first. */
+const randomGame = (kind: 'chess' | 'shogi'): fc.Arbitrary<unknown[]> =>
+  fc.array(fc.nat(), { minLength: 1, maxLength: 60, size: 'max' }).map((choices) => {
+    const ruleset = rulesetOf(kind);
+    const positions = [ruleset.start()];
+    for (const choice of choices) {
+      const moves = ruleset.moves(positions.at(-1)!);
+      if (moves.length === 0) break;
+      positions.push(ruleset.play(positions.at(-1)!, moves[choice % moves.length]!));
+    }
+    return positions;
+  });
+
+describe('the network', () => {
+  it.each(KINDS)('is computed by the search as it is defined: %s', async (kind) => {
+    const ruleset = rulesetOf(kind);
+    for (const checked of [false, true]) {
+      const search = await loadSearch(FILES, kind, { table: 1, checked });
+      const network = quantised(freshNetwork(kind, randomSource(3)));
+      search.setNetwork(network);
+      fc.assert(
+        fc.property(randomGame(kind), (positions) => {
+          const position = ruleset.write(positions.at(-1)!);
+          expect(search.networkValue(position)).toBe(evaluatePlainly(kind, network, position) + 0);
+        }),
+        { numRuns: 60 },
+      );
+    }
+  });
+
+  it.each(KINDS)('is kept up to date move by move: %s', async (kind) => {
+    const ruleset = rulesetOf(kind);
+    const search = await loadSearch(FILES, kind, { table: 1, checked: true });
+    search.setNetwork(quantised(freshNetwork(kind, randomSource(4))));
+    fc.assert(
+      fc.property(randomGame(kind), (positions) => {
+        const from = Math.max(0, positions.length - 8);
+        const codes = positions.slice(from + 1).map((after, index) => {
+          const before = positions[from + index]!;
+          const move = ruleset
+            .moves(before)
+            .find(
+              (candidate) =>
+                ruleset.write(ruleset.play(before, candidate)) === ruleset.write(after),
+            )!;
+          return ruleset.code(move);
+        });
+        expect(search.networkValueAfter(ruleset.write(positions[from]!), codes)).toBe(
+          search.networkValue(ruleset.write(positions.at(-1)!)),
+        );
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  it.each(KINDS)('sees a mirrored board by mirrored features: %s', (kind) => {
+    for (let feature = 0; feature < FEATURE_COUNT[kind]; feature++)
+      expect(mirroredFeature(kind, mirroredFeature(kind, feature))).toBe(feature);
+    const [plain, mirrored] =
+      kind === 'chess'
+        ? ['8/8/8/2k5/8/5N2/8/4K3 w - - 0 1', '8/8/8/5k2/8/2N5/8/3K4 w - - 0 1']
+        : ['4k4/9/9/9/9/9/9/7R1/3K5 b G2p 1', '4k4/9/9/9/9/9/9/1R7/5K3 b G2p 1'];
+    const turned = see(kind, plain!).own.map((feature) => mirroredFeature(kind, feature));
+    expect(turned.sort()).toEqual(see(kind, mirrored!).own.sort());
+  });
+
+  it('learns what its samples show', () => {
+    const random = randomSource(9);
+    const set = new SampleSet('chess', 250, 0);
+    // whoever has the pawn wins
+    for (let i = 0; i < 400; i++) {
+      const file = 2 + Math.floor(random() * 4);
+      const row = `${file}${i % 2 ? 'P' : 'p'}${7 - file}`;
+      const rows = ['k7', '8', '8', '8', '8', '8', '8', '7K'];
+      rows[2 + Math.floor(random() * 4)] = row;
+      set.add({ position: `${rows.join('/')} w - - 0 1`, score: 0, result: i % 2 });
+    }
+    const network = freshNetwork('chess', random);
+    const before = errorOf(network, set, 250);
+    train(network, set, { epochs: 30, batch: 64, rate: 0.003, chanceScale: 250 }, random, () => {});
+    expect(errorOf(network, set, 250)).toBeLessThan(before / 10);
+  });
+});
