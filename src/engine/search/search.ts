@@ -112,6 +112,47 @@ const newLengths = new StaticArray<i32>(MOST_LINES);
 const newMoves = new StaticArray<i32>(MOST_LINES * 128);
 let lineCount: i32 = 0;
 
+/** Mates that have been proved for root moves: never withdrawn, whatever a deeper search cuts away. */
+const MOST_PROVED: i32 = 32;
+const provedMoves = new StaticArray<i32>(MOST_PROVED);
+const provedScores = new StaticArray<i32>(MOST_PROVED);
+const provedLengths = new StaticArray<i32>(MOST_PROVED);
+const provedLines = new StaticArray<i32>(MOST_PROVED * 128);
+let provedCount: i32 = 0;
+
+/** Keeps a mate found for the first of the root moves from `line` on. */
+function keepProved(line: i32, score: i32): void {
+  const move = rootMoves[line];
+  let at = 0;
+  while (at < provedCount && provedMoves[at] != move) at++;
+  if (at == MOST_PROVED || (at < provedCount && provedScores[at] >= score)) return;
+  if (at == provedCount) provedCount++;
+  provedMoves[at] = move;
+  provedScores[at] = score;
+  provedLengths[at] = min(principalLength[0], 128);
+  for (let i = 0; i < provedLengths[at]; i++) provedLines[at * 128 + i] = principal[i];
+}
+
+/** Puts a proved mate of a move from `line` on in place of a lesser result; returns the score that counts. */
+function bestProved(line: i32, score: i32): i32 {
+  let best = -1;
+  let place = line;
+  for (let at = 0; at < provedCount; at++) {
+    if (provedScores[at] <= score || (best >= 0 && provedScores[at] <= provedScores[best])) continue;
+    for (let i = line; i < rootCount; i++)
+      if (rootMoves[i] == provedMoves[at]) {
+        best = at;
+        place = i;
+      }
+  }
+  if (best < 0) return score;
+  for (let i = place; i > line; i--) rootMoves[i] = rootMoves[i - 1];
+  rootMoves[line] = provedMoves[best];
+  principalLength[0] = provedLengths[best];
+  for (let i = 0; i < provedLengths[best]; i++) principal[i] = provedLines[best * 128 + i];
+  return provedScores[best];
+}
+
 export function setHeadStart(plies: i32): void {
   headStart = plies;
 }
@@ -544,6 +585,7 @@ export function think(mostDepth: i32, mostNodes: f64, lines: i32): i32 {
   deepest = 0;
   completedDepth = 0;
   lineCount = 0;
+  provedCount = 0;
   growOlder();
   for (let i = 0; i < GAME_PLIES; i++) leftOut[i] = 0;
   enter(0, inCheck());
@@ -556,7 +598,8 @@ export function think(mostDepth: i32, mostNodes: f64, lines: i32): i32 {
     for (let line = 0; line < wanted; line++) {
       const score = searchRoot(line, depth, line < lineCount ? lineScores[line] : 0);
       if (stopped) return lineCount;
-      insertLine(line, score);
+      if (score > MATE_BOUND) keepProved(line, score);
+      insertLine(line, bestProved(line, score));
     }
     keepLines(wanted);
     completedDepth = depth;
