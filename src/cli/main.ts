@@ -10,7 +10,7 @@ const HELP = `Bektra: review of chess and shogi games
   ./bektra test                      set up and run every check
   ./bektra backup FILE               save the database to a file
   ./bektra restore FILE              put the database back to what a file holds
-  ./bektra bench [NAME]              measure: core, pgn, page, sweep, chance
+  ./bektra bench [NAME]              measure: core, pgn, page, sweep, engine, chance
   ./bektra demo                      play the demo games anew
 
   ./bektra legal [--json] POSITION|-            legal moves of a FEN or SFEN
@@ -20,6 +20,7 @@ const HELP = `Bektra: review of chess and shogi games
   ./bektra engine chess|shogi                   UCI or USI on standard input and output
   ./bektra match chess|shogi A B [--games N] [--nodes N | --time MS | --depth N] [--concurrency N] [--sprt E0,E1]
                                                 current, a .wasm module, or the command of a UCI or USI program
+  ./bektra suite chess|shogi [--games N] [--seed N]   make tactical positions, each verified by a deep search
 `;
 
 async function run(args: readonly string[]): Promise<number> {
@@ -36,6 +37,12 @@ async function run(args: readonly string[]): Promise<number> {
       return review(positionals[0], values);
     case 'engine':
       return runEngine(positionals[0]);
+    case 'suite':
+      return (await import('./suite')).makeSuite(
+        positionals[0],
+        Number(values.games ?? 150),
+        Number(values.seed ?? 1),
+      );
     case 'match':
       return (await import('./match')).match(
         positionals[0],

@@ -141,6 +141,7 @@ function tableBytes(megabytes: number): number {
 export class SearchModule {
   private onPoll: (nodes: number) => boolean = () => false;
   private onReport: (depth: number, deepest: number, nodes: number) => void = () => {};
+  private weights: TermWeights = {};
   private networkAt = 0;
   private tableAt = 0;
   private tableBytes = 0;
@@ -187,6 +188,7 @@ export class SearchModule {
   }
 
   setTerms(weights: TermWeights): void {
+    this.weights = weights;
     for (const { name, first } of TERM_GROUPS[this.kind])
       weights[name]!.forEach(([early, late], index) =>
         this.exports.setWeights(first + index, early, late),
@@ -237,6 +239,22 @@ export class SearchModule {
       phase: exports.phaseNow() / FULL_PHASE,
       counts,
     };
+  }
+
+  /** What each family of terms gives side 0, in hundredths of a pawn, largest first. */
+  terms(position: string): { name: string; value: number }[] {
+    const { phase, counts } = this.explain(position);
+    return TERM_GROUPS[this.kind]
+      .map(({ name, first }) => ({
+        name,
+        value: this.weights[name]!.reduce(
+          (sum, [early, late], index) =>
+            sum + counts[first + index]! * (early * phase + late * (1 - phase)),
+          0,
+        ),
+      }))
+      .filter(({ value }) => value !== 0)
+      .sort((a, b) => Math.abs(b.value) - Math.abs(a.value));
   }
 
   /** Value of a position by the network alone, in hundredths of a pawn for the side to move. */

@@ -1,0 +1,290 @@
+import { execFile } from 'node:child_process';
+import { readFile, stat } from 'node:fs/promises';
+import { promisify } from 'node:util';
+import { isRead } from '@/core/notation/reading';
+import type { GameKind } from '@/core/game/ruleset';
+import { mainLine, positionsAlong } from '@/core/game/tree';
+import { rulesetOf } from '@/core/rulesets';
+import { loadSearch, startEngine } from '@/engine/hosts/node';
+import { randomSource } from '@/engine/self-play';
+import type { SearchHost, SearchModule } from '@/engine/search-module';
+import { ENGINE_FILES } from '../engine-files';
+import { gamesOf } from '../source';
+import { readSuite } from '../suite';
+import { bestOf, perSecond, report } from './figures';
+
+const root = process.env.BEKTRA_ROOT ?? process.cwd();
+const KINDS = ['chess', 'shogi'] as const;
+const HOST: SearchHost = { shouldStop: () => false, now: () => performance.now() };
+
+const median = (values: readonly number[]): number =>
+  [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)]!;
+
+/** Quiet positions from the middle of the demo games. */
+async function middlegames(kind: GameKind, count: number): Promise<string[]> {
+  const files =
+    kind === 'chess'
+      ? ['harbour-league-2025.pgn', 'lakeside-rapid.pgn']
+      : ['lantern-circle-ladder.kifu'];
+  const ruleset = rulesetOf(kind);
+  const found: string[] = [];
+  for (const file of files)
+    for await (const reading of gamesOf(`${root}/demo/games/${file}`)) {
+      if (!isRead(reading) || found.length === count) continue;
+      const { tree } = reading.record;
+      const line = mainLine(tree);
+      const positions = positionsAlong(ruleset, tree.start, line);
+      for (let ply = 24; ply + 1 < positions.length; ply++) {
+        const [before, after] = [positions[ply]!, positions[ply + 1]!];
+        const balance = (position: unknown): string =>
+          JSON.stringify(ruleset.materialBalance(position));
+        if (ruleset.inCheck(before) || ruleset.inCheck(after) || balance(before) !== balance(after))
+          continue;
+        found.push(ruleset.write(before));
+        break;
+      }
+    }
+  return found;
+}
+
+const rootOf = (kind: GameKind, position: string) =>
+  rulesetOf(kind).searchRoot(rulesetOf(kind).start(position), []);
+
+/** Leaf counts with every last move played and taken back, beside a native program that answers to `perft N`. */
+async function benchPerft(kind: GameKind, search: SearchModule, other?: string): Promise<void> {
+  const depth = kind === 'chess' ? 5 : 4;
+  const start = rulesetOf(kind).startText;
+  const count = search.perft(start, depth);
+  let own = 0;
+  let others = 0;
+  for (let round = 0; round < 5; round++) {
+    own = Math.max(own, count / bestOf(2, () => void search.perft(start, depth)));
+    if (other) others = Math.max(others, await perftOf(other, depth + 1));
+  }
+  report(`${kind} perft, every leaf`, perSecond(own, 1));
+  if (other) {
+    report(`  ${other}`, perSecond(others, 1));
+    report('  ratio', (own / others).toFixed(2));
+  }
+}
+
+async function perftOf(command: string, depth: number): Promise<number> {
+  const child = promisify(execFile)(command, []);
+  child.child.stdin!.end(`perft ${depth}\nquit\n`);
+  const { stdout } = await child;
+  const [, nodes, seconds] = /(\d+) nodes ([\d.]+) s/.exec(stdout) ?? [];
+  return Number(nodes) / Number(seconds);
+}
+
+async function benchSpeed(kind: GameKind, search: SearchModule): Promise<void> {
+  const positions = await middlegames(kind, 20);
+  let nodes = 0;
+  let milliseconds = 0;
+  const depths: number[] = [];
+  for (const position of positions) {
+    const info = search.search(
+      { kind, root: rootOf(kind, position), limits: { nodes: 1e6 }, lines: 1, fresh: true },
+      HOST,
+    );
+    nodes += info.nodes;
+    milliseconds += info.milliseconds;
+    depths.push(info.depth);
+  }
+  report(`${kind} search, one core`, perSecond(nodes, milliseconds / 1000));
+  report(
+    `${kind} depth after 1 M nodes, ${positions.length} quiet middlegames`,
+    `median ${median(depths)}`,
+  );
+}
+
+async function benchThreads(kind: GameKind): Promise<void> {
+  const position = (await middlegames(kind, 1))[0]!;
+  const rate = async (threads: number): Promise<number> => {
+    const engine = await startEngine(ENGINE_FILES, { threads, tableMegabytes: 64 });
+    const info = await engine.search({
+      kind,
+      root: rootOf(kind, position),
+      limits: { milliseconds: 2000 },
+      lines: 1,
+      fresh: true,
+    });
+    engine.close();
+    return info.nodes / info.milliseconds;
+  };
+  const ratios: number[] = [];
+  for (let round = 0; round < 5; round++) {
+    const one = await rate(1);
+    ratios.push((await rate(2)) / one);
+  }
+  report(`${kind} two threads ÷ one, nodes/s`, `median ${median(ratios).toFixed(2)} of 5`);
+}
+
+async function benchStop(kind: GameKind): Promise<void> {
+  const engine = await startEngine(ENGINE_FILES);
+  const waits: number[] = [];
+  for (let round = 0; round < 20; round++) {
+    const stop = new AbortController();
+    const search = engine.search(
+      { kind, root: rootOf(kind, rulesetOf(kind).startText), limits: {}, lines: 3, fresh: true },
+      { signal: stop.signal },
+    );
+    await new Promise((resolve) => setTimeout(resolve, 60));
+    const asked = performance.now();
+    stop.abort();
+    await search;
+    waits.push(performance.now() - asked);
+  }
+  engine.close();
+  report(
+    `${kind} from stop to answer`,
+    `median ${median(waits).toFixed(1)} ms, most ${Math.max(...waits).toFixed(1)} ms`,
+  );
+}
+
+async function benchStart(kind: GameKind): Promise<void> {
+  const file = `${ENGINE_FILES.modules}/${kind}.wasm`;
+  const { size } = await stat(file);
+  const bytes = new Uint8Array(await readFile(file));
+  const compiled = await WebAssembly.compile(bytes);
+  const weights = ['terms', 'network'].reduce(
+    (sum, name) =>
+      sum +
+      WebAssembly.Module.customSections(compiled, name).reduce(
+        (all, { byteLength }) => all + byteLength,
+        0,
+      ),
+    0,
+  );
+  const times: number[] = [];
+  for (let round = 0; round < 7; round++) {
+    const started = performance.now();
+    await loadSearch(ENGINE_FILES, kind);
+    times.push(performance.now() - started);
+  }
+  report(
+    `${kind} module`,
+    `${((size - weights) / 1000).toFixed(0)} kB and ${(weights / 1000).toFixed(0)} kB of weights, start ${median(times).toFixed(0)} ms`,
+  );
+}
+
+async function benchTactics(kind: GameKind, search: SearchModule): Promise<void> {
+  const suite = await readSuite(kind);
+  const solved = suite.filter(({ position, best }) => {
+    const info = search.search(
+      { kind, root: rootOf(kind, position), limits: { milliseconds: 1000 }, lines: 1, fresh: true },
+      HOST,
+    );
+    return info.lines[0]?.moves[0] === best;
+  }).length;
+  report(
+    `${kind} tactical positions solved in 1 s`,
+    `${solved} of ${suite.length} (${((100 * solved) / Math.max(1, suite.length)).toFixed(0)} %)`,
+  );
+}
+
+const ENDINGS = ['KQ', 'KR', 'KBB', 'KBN', 'KP'] as const;
+
+/** A random legal start of an elementary ending, White to move; the pawn one with the king two ranks before its pawn. */
+function endingStart(pieces: (typeof ENDINGS)[number], random: () => number): string {
+  const ruleset = rulesetOf('chess');
+  for (;;) {
+    const board = new Array<string>(64).fill('1');
+    const free = (): number => {
+      for (;;) {
+        const square = Math.floor(random() * 64);
+        if (board[square] === '1') return square;
+      }
+    };
+    if (pieces === 'KP') {
+      // squares count from a8; a king two ranks before its pawn, beyond the fourth rank, always wins
+      const file = 1 + Math.floor(random() * 6);
+      board[5 * 8 + file] = 'P';
+      board[3 * 8 + file] = 'K';
+      board[8 + Math.floor(random() * 8)] = 'k';
+    } else {
+      for (const piece of pieces) board[free()] = piece;
+      board[free()] = 'k';
+      const bishops = board.flatMap((piece, square) =>
+        piece === 'B' ? [(square + (square >> 3)) % 2] : [],
+      );
+      if (bishops.length === 2 && bishops[0] === bishops[1]) continue;
+    }
+    const rows = Array.from({ length: 8 }, (_, row) =>
+      board
+        .slice(row * 8, row * 8 + 8)
+        .join('')
+        .replace(/1+/g, (ones) => String(ones.length)),
+    );
+    const fen = `${rows.join('/')} w - - 0 1`;
+    try {
+      const position = ruleset.start(fen);
+      const moves = ruleset.moves(position);
+      // a start in which a piece can be taken at once is no elementary win
+      const safe = moves.some((move) => {
+        const after = ruleset.play(position, move);
+        return ruleset
+          .moves(after)
+          .every((reply) => ruleset.materialBalance(ruleset.play(after, reply)).length > 0);
+      });
+      if (safe && !ruleset.inCheck(position)) return fen;
+    } catch {
+      // the kings stand next to each other: draw again
+    }
+  }
+}
+
+/** Wins elementary endings against its own best defence. */
+async function benchEndings(search: SearchModule, starts: number): Promise<void> {
+  const ruleset = rulesetOf('chess');
+  for (const pieces of ENDINGS) {
+    let won = 0;
+    let longest = 0;
+    for (let seed = 0; seed < starts; seed++) {
+      const start = endingStart(pieces, randomSource(seed + 77));
+      const positions = [ruleset.start(start)];
+      search.clear();
+      for (let ply = 0; ply < 100; ply++) {
+        const position = positions.at(-1)!;
+        const status = ruleset.status(position, positions.slice(0, -1));
+        const promoted =
+          pieces === 'KP' && ruleset.materialBalance(position).some(({ piece }) => piece === 'Q');
+        if (promoted || status.state === 'over') {
+          if (promoted || (status.state === 'over' && status.result === '1-0')) {
+            won++;
+            longest = Math.max(longest, Math.ceil(ply / 2));
+          }
+          break;
+        }
+        const info = search.search(
+          {
+            kind: 'chess',
+            root: ruleset.searchRoot(position, positions.slice(0, -1)),
+            limits: { milliseconds: 200 },
+            lines: 1,
+            fresh: false,
+          },
+          HOST,
+        );
+        positions.push(ruleset.play(position, ruleset.parseCode(info.lines[0]!.moves[0]!)!));
+      }
+    }
+    report(
+      `${pieces} against the king, 200 ms a move`,
+      `${won} of ${starts} won, longest ${longest} moves`,
+    );
+  }
+}
+
+/** What docs/engine.md tells of the engine. @param others native programs to compare with, for chess and for shogi */
+export async function benchEngine(others: readonly string[]): Promise<void> {
+  for (const kind of KINDS) {
+    const search = await loadSearch(ENGINE_FILES, kind, { table: 64 });
+    await benchPerft(kind, search, others[kind === 'chess' ? 0 : 1]);
+    await benchSpeed(kind, search);
+    await benchThreads(kind);
+    await benchStop(kind);
+    await benchStart(kind);
+    await benchTactics(kind, search);
+    if (kind === 'chess') await benchEndings(search, 10);
+  }
+}

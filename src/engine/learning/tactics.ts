@@ -1,0 +1,84 @@
+import type { Ruleset } from '@/core/game/ruleset';
+import type { SearchInfo } from '../contract';
+import type { SearchHost, SearchModule } from '../search-module';
+import { valueFor } from './samples';
+
+/** A position with one move that is clearly best, though a short search does not see it. */
+export interface Tactic {
+  /** FEN or SFEN. */
+  position: string;
+  /** UCI or USI. */
+  best: string;
+  /** Hundredths of a pawn by which the next best move is worse. */
+  margin: number;
+}
+
+const HOST: SearchHost = { shouldStop: () => false, now: () => 0 };
+const GLANCE_NODES = 400;
+const LOOK_NODES = 40_000;
+const MARGIN = 200;
+const MOST_BEFORE = 600;
+const FROM_PLY = 12;
+const MOST_PLIES = 140;
+
+/** Nodes behind the verdict that a position belongs into the suite. */
+export const PROOF_NODES = 3_000_000;
+
+/** Plays a game of hasty moves and returns the first tactic in it that a deep search confirms, or null. */
+export function findTactic<P>(
+  ruleset: Ruleset<P>,
+  search: SearchModule,
+  random: () => number,
+): Tactic | null {
+  const positions = [ruleset.start()];
+  const think = (nodes: number, lines: number, fresh: boolean): SearchInfo =>
+    search.search(
+      {
+        kind: ruleset.kind,
+        root: ruleset.searchRoot(positions.at(-1)!, positions.slice(0, -1)),
+        limits: { nodes },
+        lines,
+        fresh,
+      },
+      HOST,
+    );
+  search.clear();
+  for (let ply = 0; ply < MOST_PLIES; ply++) {
+    const position = positions.at(-1)!;
+    const side = ruleset.side(position);
+    if (ruleset.status(position, positions.slice(0, -1)).state === 'over') return null;
+    const glance = think(GLANCE_NODES, 4, false);
+    const [first] = glance.lines;
+    if (!first) return null;
+    const seen = valueFor(first.score, side);
+    if (ply >= FROM_PLY && Math.abs(seen) < MOST_BEFORE) {
+      const tactic = confirmed(think, LOOK_NODES, side);
+      if (tactic && tactic.best !== first.moves[0] && tactic.value > seen + MARGIN / 2) {
+        const proof = confirmed(think, PROOF_NODES, side);
+        if (proof?.best === tactic.best)
+          return { position: ruleset.write(position), best: proof.best, margin: proof.margin };
+      }
+    }
+    const weights = glance.lines.map(({ score }) => Math.exp((valueFor(score, side) - seen) / 50));
+    let draw = random() * weights.reduce((sum, weight) => sum + weight, 0);
+    const index = Math.max(
+      0,
+      weights.findIndex((weight) => (draw -= weight) < 0),
+    );
+    const move = ruleset.parseCode(glance.lines[index]!.moves[0]!)!;
+    positions.push(ruleset.play(position, move));
+  }
+  return null;
+}
+
+function confirmed(
+  think: (nodes: number, lines: number, fresh: boolean) => SearchInfo,
+  nodes: number,
+  side: 0 | 1,
+): { best: string; value: number; margin: number } | null {
+  const { lines } = think(nodes, 2, true);
+  if (lines.length < 2) return null;
+  const [value, next] = lines.map(({ score }) => valueFor(score, side)) as [number, number];
+  const margin = Math.min(9999, value - next);
+  return margin >= MARGIN && next < 800 ? { best: lines[0]!.moves[0]!, value, margin } : null;
+}

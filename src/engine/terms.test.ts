@@ -1,0 +1,120 @@
+import { resolve } from 'node:path';
+import fc from 'fast-check';
+import { beforeAll, describe, expect, it } from 'vitest';
+import type { GameKind } from '@/core/game/ruleset';
+import { rulesetOf } from '@/core/rulesets';
+import { loadSearch } from './hosts/node';
+import { rowOf, tune, tuningError } from './learning/tuner';
+import type { SearchModule } from './search-module';
+import { randomSource } from './self-play';
+import { TERM_GROUPS, type TermWeights } from './terms';
+
+const KINDS = ['chess', 'shogi'] as const;
+const search = {} as Record<GameKind, SearchModule>;
+beforeAll(async () => {
+  for (const kind of KINDS)
+    search[kind] = await loadSearch({ modules: resolve('dist/engine') }, kind, {
+      table: 1,
+      checked: true,
+    });
+});
+
+const randomPosition = (kind: GameKind): fc.Arbitrary<string> =>
+  fc.array(fc.nat(), { maxLength: 40, size: 'max' }).map((choices) => {
+    const ruleset = rulesetOf(kind);
+    let position = ruleset.start();
+    for (const choice of choices) {
+      const moves = ruleset.moves(position);
+      if (moves.length === 0) break;
+      position = ruleset.play(position, moves[choice % moves.length]!);
+    }
+    return ruleset.write(position);
+  });
+
+const valueNamed = (kind: GameKind, position: string, name: string): number =>
+  search[kind].terms(position).find((term) => term.name === name)?.value ?? 0;
+
+describe('the readable evaluation', () => {
+  it.each(KINDS)('is the sum of its terms: %s', (kind) => {
+    fc.assert(
+      fc.property(randomPosition(kind), (position) => {
+        const sum = search[kind].terms(position).reduce((total, { value }) => total + value, 0);
+        expect(Math.abs(sum - search[kind].explain(position).value)).toBeLessThanOrEqual(2);
+      }),
+      { numRuns: 150 },
+    );
+  });
+
+  it('sees both sides alike: a chess position and its image with colours changed', () => {
+    fc.assert(
+      fc.property(randomPosition('chess'), (position) => {
+        const [board, side, rights] = position.split(' ') as [string, string, string];
+        const swapped = (text: string): string =>
+          [...text]
+            .map((c) => (c === c.toLowerCase() ? c.toUpperCase() : c.toLowerCase()))
+            .join('');
+        const image = `${swapped(board.split('/').reverse().join('/'))} ${side === 'w' ? 'b' : 'w'} ${
+          rights === '-' ? '-' : [...swapped(rights)].sort().join('')
+        } - 0 1`;
+        expect(search.chess.explain(image).value).toBe(
+          0 - search.chess.explain(`${board} ${side} ${rights} - 0 1`).value,
+        );
+      }),
+      { numRuns: 150 },
+    );
+  });
+
+  it('names what a player would name', () => {
+    const named = (position: string, name: string): number => valueNamed('chess', position, name);
+    expect(named('4k3/8/8/8/8/8/8/2B1KB2 w - - 0 1', 'bishop pair')).toBeGreaterThan(0);
+    expect(named('4k3/pp6/8/8/8/8/P1P5/4K3 w - - 0 1', 'isolated pawns')).toBeLessThan(0);
+    expect(named('4k3/8/8/3P4/8/8/8/4K3 w - - 0 1', 'passed pawns')).toBeGreaterThan(0);
+    expect(named('4k3/p7/8/8/8/8/P7/3RK3 w - - 0 1', 'rooks on open files')).toBeGreaterThan(0);
+    expect(valueNamed('shogi', '4k4/9/9/9/9/9/9/9/4K4 b R 1', 'pieces in hand')).toBeGreaterThan(
+      500,
+    );
+  });
+
+  it.each(KINDS)('has a weight for every term that can count: %s', (kind) => {
+    const known = new Set(
+      TERM_GROUPS[kind].flatMap(({ first, size }) =>
+        Array.from({ length: size }, (_, i) => first + i),
+      ),
+    );
+    fc.assert(
+      fc.property(randomPosition(kind), (position) => {
+        search[kind].explain(position).counts.forEach((count, term) => {
+          if (count !== 0) expect(known.has(term)).toBe(true);
+        });
+      }),
+      { numRuns: 100 },
+    );
+  });
+
+  it('is tuned towards what games show', () => {
+    // in these games, the side with the knight always wins and the pawn means nothing
+    const samples = Array.from({ length: 200 }, (_, index) => ({
+      position: index % 2 ? '4k3/p7/8/8/8/8/8/N3K3 w - - 0 1' : 'n3k3/8/8/8/8/8/P7/4K3 w - - 0 1',
+      score: 0,
+      result: index % 2,
+    }));
+    const rows = samples.map((sample) => rowOf(search.chess, sample, 0, 250));
+    const start: TermWeights = Object.fromEntries(
+      TERM_GROUPS.chess.map(({ name, size }) => [
+        name,
+        Array.from({ length: size }, () => [0, 0] as const),
+      ]),
+    );
+    const tuned = tune(
+      'chess',
+      rows,
+      start,
+      { epochs: 60, batch: 50, rate: 5, chanceScale: 250 },
+      randomSource(1),
+    );
+    expect(tuningError('chess', rows, tuned, 250)).toBeLessThan(
+      tuningError('chess', rows, start, 250) / 4,
+    );
+    expect(tuned['material']![2]![1]).toBeGreaterThan(50);
+  });
+});
