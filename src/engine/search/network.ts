@@ -1,5 +1,5 @@
-import { HIDDEN, hiddenLayer, useLayer } from './features';
-import { FEATURE_COUNT, outputBucket, side } from './rules';
+import { HIDDEN, useLayer } from './features';
+import { FEATURE_COUNT, hiddenLayer, outputBucket, side } from './rules';
 
 /**
  * The learned evaluation: one hidden layer for each side's view of the position, their values clipped and squared,

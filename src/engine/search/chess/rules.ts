@@ -1,4 +1,12 @@
-import { addFeature, closeChanges, dropFeature, openChanges, resetFeatures } from '../features';
+import {
+  addAtRoot,
+  bringForward,
+  forgetChanges,
+  hiddenAt,
+  noteAdded,
+  noteDropped,
+  resetFeatures,
+} from '../features';
 import { fillKeys } from '../keys';
 import { fromOf, MOVE_LIST, promotionOf, QUIET, TACTICAL, toOf } from '../moves';
 
@@ -27,13 +35,17 @@ let halfmoves: i32 = 0;
 let key: u64 = 0;
 let top: i32 = 0;
 
-/** Of the position at each depth of the line: pieces that give check, own pieces that are pinned, and whether known. */
+/** Of the position at each depth of the line: pieces that give check, own pieces that are pinned; and which of it is known. */
 const checkersAt = new StaticArray<u64>(GAME_PLIES + 1);
 const pinnedAt = new StaticArray<u64>(GAME_PLIES + 1);
-const isKnownAt = new StaticArray<bool>(GAME_PLIES + 1);
+const stateAt = new StaticArray<u8>(GAME_PLIES + 1);
+const CHECKS_KNOWN: u8 = 1;
+const LAYER_KNOWN: u8 = 2;
 
 const undoMoves = new StaticArray<i32>(GAME_PLIES);
 const undoStates = new StaticArray<i32>(GAME_PLIES);
+/** The piece that moved. */
+const undoPieces = new StaticArray<u8>(GAME_PLIES);
 const undoKeys = new StaticArray<u64>(GAME_PLIES);
 
 const PIECE_KEYS = new StaticArray<u64>(16 * 64);
@@ -163,7 +175,7 @@ function isAttacked(square: i32, by: i32): bool {
 
 /** Finds what gives check and what is pinned, once for each position of the line. */
 function study(): void {
-  isKnownAt[top] = true;
+  stateAt[top] |= CHECKS_KNOWN;
   const king = <i32>ctz(pieces[KING | (side << 3)]);
   const colour = (1 - side) << 3;
   const all = occupied[0] | occupied[1];
@@ -186,7 +198,7 @@ function study(): void {
 }
 
 export function inCheck(): bool {
-  if (!isKnownAt[top]) study();
+  if ((stateAt[top] & CHECKS_KNOWN) == 0) study();
   return checkersAt[top] != 0;
 }
 
@@ -201,7 +213,7 @@ export function clearPosition(): void {
   castling = 0;
   enPassant = -1;
   halfmoves = 0;
-  isKnownAt[0] = false;
+  stateAt[0] = LAYER_KNOWN;
   resetFeatures();
 }
 
@@ -225,7 +237,7 @@ export function clearPosition(): void {
 
 export function putPiece(square: i32, piece: i32): void {
   place(square, piece);
-  addFeature(FEATURES[(piece << 6) | square]);
+  addAtRoot(FEATURES[(piece << 6) | square]);
 }
 
 /** Chess has no pieces in hand. */
@@ -264,7 +276,7 @@ function isSafe(move: i32): bool {
       (bishopAttacks(king, all) & (pieces[BISHOP | colour] | queens)) == 0
     );
   }
-  if (!isKnownAt[top]) study();
+  if ((stateAt[top] & CHECKS_KNOWN) == 0) study();
   return (pinnedAt[top] & bit(from)) == 0 || (LINES[(king << 6) | from] & bit(to)) != 0;
 }
 
@@ -278,31 +290,27 @@ export function makeMove(move: i32): bool {
   const promotion = promotionOf(move);
   const type = piece & 7;
   undoMoves[top] = move;
+  undoPieces[top] = <u8>piece;
   undoStates[top] = captured | (castling << 4) | ((enPassant + 1) << 8) | (halfmoves << 16);
   undoKeys[top] = key;
   top++;
-  isKnownAt[top] = false;
-  openChanges();
+  stateAt[top] = 0;
   const passed = enPassant;
   if (passed >= 0) key ^= EN_PASSANT_KEYS[passed];
   enPassant = -1;
   halfmoves++;
   if (captured != 0) {
     lift(to, captured);
-    dropFeature(FEATURES[(captured << 6) | to]);
     halfmoves = 0;
   }
   const placed = promotion != 0 ? promotion | (side << 3) : piece;
   lift(from, piece);
   place(to, placed);
-  dropFeature(FEATURES[(piece << 6) | from]);
-  addFeature(FEATURES[(placed << 6) | to]);
   if (type == PAWN) {
     halfmoves = 0;
     if (to == passed) {
       const pawn = PAWN | ((1 - side) << 3);
       lift(to ^ 8, pawn);
-      dropFeature(FEATURES[(pawn << 6) | (to ^ 8)]);
     } else if ((from ^ to) == 16) {
       const middle = (from + to) >> 1;
       if ((PAWN_ATTACKS[(side << 6) | middle] & pieces[PAWN | ((1 - side) << 3)]) != 0) {
@@ -316,8 +324,6 @@ export function makeMove(move: i32): bool {
     const beside = (from + to) >> 1;
     lift(corner, rook);
     place(beside, rook);
-    dropFeature(FEATURES[(rook << 6) | corner]);
-    addFeature(FEATURES[(rook << 6) | beside]);
   }
   const rights = castling & <i32>KEPT_RIGHTS[from] & <i32>KEPT_RIGHTS[to];
   if (rights != castling) {
@@ -331,7 +337,6 @@ export function makeMove(move: i32): bool {
 
 export function undoMove(): void {
   top--;
-  closeChanges();
   const move = undoMoves[top];
   const state = undoStates[top];
   side = 1 - side;
@@ -361,8 +366,7 @@ export function makeNull(): void {
   undoStates[top] = (castling << 4) | ((enPassant + 1) << 8) | (halfmoves << 16);
   undoKeys[top] = key;
   top++;
-  isKnownAt[top] = false;
-  openChanges();
+  stateAt[top] = 0;
   if (enPassant >= 0) key ^= EN_PASSANT_KEYS[enPassant];
   enPassant = -1;
   halfmoves = 0;
@@ -372,7 +376,6 @@ export function makeNull(): void {
 
 export function undoNull(): void {
   top--;
-  closeChanges();
   const state = undoStates[top];
   side = 1 - side;
   enPassant = ((state >> 8) & 127) - 1;
@@ -430,7 +433,7 @@ const FILE_H: u64 = 0x8080808080808080;
  * {@link QUIET} or both. In check, only moves that may answer it.
  */
 export function generate(start: i32, wanted: i32): i32 {
-  if (!isKnownAt[top]) study();
+  if ((stateAt[top] & CHECKS_KNOWN) == 0) study();
   let end = start;
   const own = occupied[side];
   const enemy = occupied[1 - side];
@@ -523,7 +526,7 @@ export function isPseudoLegal(move: i32): bool {
   const target = bit(to);
   if ((occupied[side] & target) != 0) return false;
   const promotion = promotionOf(move);
-  if (!isKnownAt[top]) study();
+  if ((stateAt[top] & CHECKS_KNOWN) == 0) study();
   const checkers = checkersAt[top];
   if (type == KING) {
     if (promotion != 0) return false;
@@ -653,4 +656,41 @@ export function winsAtLeast(move: i32, least: i32): bool {
 /** Which of the network's four outputs fits: by the number of pieces. */
 export function outputBucket(): i32 {
   return min(3, (<i32>popcnt(occupied[0] | occupied[1]) - 1) >> 3);
+}
+
+/** The network's hidden layer for this position, brought up to date from the last one for which it is known. */
+export function hiddenLayer(): usize {
+  let known = top;
+  while ((stateAt[known] & LAYER_KNOWN) == 0) known--;
+  while (known < top) {
+    known++;
+    stateAt[known] |= LAYER_KNOWN;
+    noteChanges(known - 1);
+    bringForward(known);
+  }
+  return hiddenAt(top);
+}
+
+/** Tells the features that the move at a ply of the line added and dropped. */
+function noteChanges(ply: i32): void {
+  forgetChanges();
+  const move = undoMoves[ply];
+  if (move == 0) return;
+  const from = fromOf(move);
+  const to = toOf(move);
+  const piece = <i32>undoPieces[ply];
+  const mover = piece >> 3;
+  const captured = undoStates[ply] & 15;
+  const promotion = promotionOf(move);
+  noteDropped(FEATURES[(piece << 6) | from]);
+  noteAdded(FEATURES[((promotion != 0 ? promotion | (mover << 3) : piece) << 6) | to]);
+  if (captured != 0) noteDropped(FEATURES[(captured << 6) | to]);
+  const type = piece & 7;
+  if (type == PAWN && to == ((undoStates[ply] >> 8) & 127) - 1)
+    noteDropped(FEATURES[((PAWN | ((1 - mover) << 3)) << 6) | (to ^ 8)]);
+  else if (type == KING && abs(to - from) == 2) {
+    const rook = (ROOK | (mover << 3)) << 6;
+    noteDropped(FEATURES[rook | (to > from ? to + 1 : to - 2)]);
+    noteAdded(FEATURES[rook | ((from + to) >> 1)]);
+  }
 }

@@ -1,4 +1,12 @@
-import { addFeature, closeChanges, dropFeature, openChanges, resetFeatures } from '../features';
+import {
+  addAtRoot,
+  bringForward,
+  forgetChanges,
+  hiddenAt,
+  noteAdded,
+  noteDropped,
+  resetFeatures,
+} from '../features';
 import { fillKeys } from '../keys';
 import { dropOf, fromOf, MOVE_LIST, promotionOf, QUIET, TACTICAL, toOf } from '../moves';
 
@@ -38,11 +46,13 @@ const DIRECTION = new StaticArray<u8>(128 * 128);
 const DROPPABLE = new StaticArray<u64>(32);
 const FILE_BITS = new StaticArray<u64>(20);
 
-/** Of the position at each depth of the line: what gives check and where a check can be met, and what is pinned. */
+/** Of the position at each depth of the line: what gives check and where a check can be met, and what is pinned; and which of it is known. */
 const checkersAt = new StaticArray<i32>(GAME_PLIES + 1);
 const answersAt = new StaticArray<u64>(2 * (GAME_PLIES + 1));
 const pinnedAt = new StaticArray<u64>(2 * (GAME_PLIES + 1));
-const isKnownAt = new StaticArray<bool>(GAME_PLIES + 1);
+const stateAt = new StaticArray<u8>(GAME_PLIES + 1);
+const CHECKS_KNOWN: u8 = 1;
+const LAYER_KNOWN: u8 = 2;
 
 /** Features of a piece on a square, and of one more in hand, for either view; see features.ts. */
 const FEATURES = new StaticArray<i32>(32 * 128);
@@ -57,6 +67,9 @@ let top: i32 = 0;
 
 const undoMoves = new StaticArray<i32>(GAME_PLIES);
 const undoCaptured = new StaticArray<i32>(GAME_PLIES);
+/** The piece that moved, and how many were held of what was dropped (before) or captured (after). */
+const undoPieces = new StaticArray<u8>(GAME_PLIES);
+const undoHeld = new StaticArray<u8>(GAME_PLIES);
 const undoKeys = new StaticArray<u64>(GAME_PLIES);
 
 const PIECE_KEYS = new StaticArray<u64>(32 * 128);
@@ -191,7 +204,7 @@ export function clearPosition(): void {
   key = 0;
   top = 0;
   for (let i = 0; i < 4; i++) standing[i] = 0;
-  isKnownAt[0] = false;
+  stateAt[0] = LAYER_KNOWN;
   resetFeatures();
 }
 
@@ -222,13 +235,13 @@ export function clearPosition(): void {
 
 export function putPiece(square: i32, piece: i32): void {
   place(square, piece);
-  addFeature(FEATURES[(piece << 7) | square]);
+  addAtRoot(FEATURES[(piece << 7) | square]);
 }
 
 export function putHand(owner: i32, type: i32, count: i32): void {
   if (count == 0) return;
   addHand(owner, type, count);
-  for (let i = 1; i <= count; i++) addFeature(HAND_FEATURES[((owner << 3) | type) * 20 + i]);
+  for (let i = 1; i <= count; i++) addAtRoot(HAND_FEATURES[((owner << 3) | type) * 20 + i]);
 }
 
 export function setState(toMove: i32, rights: i32, passed: i32, count: i32): void {
@@ -265,7 +278,7 @@ function isAttacked(square: i32, by: i32): bool {
 
 /** Finds what gives check, where it can be met, and what is pinned, once for each position of the line. */
 function study(): void {
-  isKnownAt[top] = true;
+  stateAt[top] |= CHECKS_KNOWN;
   checkersAt[top] = 0;
   pinnedAt[top << 1] = 0;
   pinnedAt[(top << 1) | 1] = 0;
@@ -316,7 +329,7 @@ function addChecker(square: i32): void {
 }
 
 export function inCheck(): bool {
-  if (!isKnownAt[top]) study();
+  if ((stateAt[top] & CHECKS_KNOWN) == 0) study();
   return checkersAt[top] != 0;
 }
 
@@ -332,7 +345,7 @@ function isSafe(move: i32): bool {
     board[from] = piece;
     return safe;
   }
-  if (!isKnownAt[top]) study();
+  if ((stateAt[top] & CHECKS_KNOWN) == 0) study();
   return (
     (pinnedAt[(top << 1) | WORD[from]] & BIT[from]) == 0 ||
     DIRECTION[(king << 7) | from] == DIRECTION[(king << 7) | toOf(move)]
@@ -349,31 +362,27 @@ export function makeMove(move: i32): bool {
   undoCaptured[top] = captured;
   undoKeys[top] = key;
   top++;
-  isKnownAt[top] = false;
-  openChanges();
+  stateAt[top] = 0;
   if (dropped != 0) {
-    dropFeature(HAND_FEATURES[((side << 3) | dropped) * 20 + hands[(side << 3) | dropped]]);
+    undoHeld[top - 1] = <u8>hands[(side << 3) | dropped];
+    undoPieces[top - 1] = <u8>(dropped | (side << 4));
     addHand(side, dropped, -1);
-    const piece = dropped | (side << 4);
-    place(to, piece);
-    addFeature(FEATURES[(piece << 7) | to]);
+    place(to, dropped | (side << 4));
   } else {
     const from = fromOf(move);
     const piece = <i32>board[from];
+    undoPieces[top - 1] = <u8>piece;
     lift(from, piece);
-    dropFeature(FEATURES[(piece << 7) | from]);
     if (captured != 0) {
       lift(to, captured);
-      dropFeature(FEATURES[(captured << 7) | to]);
       if ((captured & 15) != KING) {
         const type = handType(captured);
         addHand(side, type, 1);
-        addFeature(HAND_FEATURES[((side << 3) | type) * 20 + hands[(side << 3) | type]]);
+        undoHeld[top - 1] = <u8>hands[(side << 3) | type];
       }
     }
     const placed = piece + (promotionOf(move) << 3);
     place(to, placed);
-    addFeature(FEATURES[(placed << 7) | to]);
   }
   side = 1 - side;
   key ^= SIDE_KEY[0];
@@ -411,7 +420,6 @@ function hasLegalMove(): bool {
 
 export function undoMove(): void {
   top--;
-  closeChanges();
   const move = undoMoves[top];
   const captured = undoCaptured[top];
   side = 1 - side;
@@ -434,15 +442,13 @@ export function makeNull(): void {
   undoKeys[top] = key;
   undoMoves[top] = 0;
   top++;
-  isKnownAt[top] = false;
-  openChanges();
+  stateAt[top] = 0;
   side = 1 - side;
   key ^= SIDE_KEY[0];
 }
 
 export function undoNull(): void {
   top--;
-  closeChanges();
   side = 1 - side;
   key = undoKeys[top];
 }
@@ -486,7 +492,7 @@ function addBoardMove(from: i32, to: i32, type: i32, wanted: i32, end: i32): i32
  * that change most), {@link QUIET} or both. In check, only moves that may answer it.
  */
 export function generate(start: i32, wanted: i32): i32 {
-  if (!isKnownAt[top]) study();
+  if ((stateAt[top] & CHECKS_KNOWN) == 0) study();
   let end = start;
   const checkers = checkersAt[top];
   const all = checkers == 0;
@@ -593,7 +599,7 @@ export function isPseudoLegal(move: i32): bool {
   const dropped = dropOf(move);
   const promotion = promotionOf(move);
   if (!isOnBoard(to)) return false;
-  if (!isKnownAt[top]) study();
+  if ((stateAt[top] & CHECKS_KNOWN) == 0) study();
   const checkers = checkersAt[top];
   if (dropped != 0)
     return (
@@ -752,4 +758,40 @@ export function outputBucket(): i32 {
   let held = 0;
   for (let type = PAWN; type <= GOLD; type++) held += hands[type] + hands[8 | type];
   return held < 3 ? 0 : held < 7 ? 1 : held < 13 ? 2 : 3;
+}
+
+/** The network's hidden layer for this position, brought up to date from the last one for which it is known. */
+export function hiddenLayer(): usize {
+  let known = top;
+  while ((stateAt[known] & LAYER_KNOWN) == 0) known--;
+  while (known < top) {
+    known++;
+    stateAt[known] |= LAYER_KNOWN;
+    noteChanges(known - 1);
+    bringForward(known);
+  }
+  return hiddenAt(top);
+}
+
+/** Tells the features that the move at a ply of the line added and dropped. */
+function noteChanges(ply: i32): void {
+  forgetChanges();
+  const move = undoMoves[ply];
+  if (move == 0) return;
+  const to = toOf(move);
+  const piece = <i32>undoPieces[ply];
+  const mover = piece >> 4;
+  const held = <i32>undoHeld[ply];
+  const dropped = dropOf(move);
+  if (dropped != 0) {
+    noteDropped(HAND_FEATURES[((mover << 3) | dropped) * 20 + held]);
+    noteAdded(FEATURES[(piece << 7) | to]);
+    return;
+  }
+  noteDropped(FEATURES[(piece << 7) | fromOf(move)]);
+  noteAdded(FEATURES[((piece + (promotionOf(move) << 3)) << 7) | to]);
+  const captured = undoCaptured[ply];
+  if (captured == 0) return;
+  noteDropped(FEATURES[(captured << 7) | to]);
+  if ((captured & 15) != KING) noteAdded(HAND_FEATURES[((mover << 3) | handType(captured)) * 20 + held]);
 }
