@@ -14,9 +14,11 @@ export interface TrainOptions {
   trust: number;
 }
 
+/** Samples of one game stand together, so that whole stretches are held back: else the others would tell of them. */
+const STRETCH = 1000;
 const HELD_BACK = 20;
 
-/** Trains a network on files of samples and writes it; one sample in twenty is held back to measure the error. */
+/** Trains a network on files of samples and writes it; one stretch in twenty is held back to measure the error. */
 export async function trainNetwork(
   kind: GameKind,
   files: readonly string[],
@@ -29,7 +31,7 @@ export async function trainNetwork(
   let count = 0;
   for (const file of files)
     for await (const line of createInterface({ input: createReadStream(file) }))
-      (count++ % HELD_BACK === 0 ? heldBack : trained).add(readSample(line));
+      (Math.floor(count++ / STRETCH) % HELD_BACK === 0 ? heldBack : trained).add(readSample(line));
   process.stdout.write(`${trained.size} samples, ${heldBack.size} held back\n`);
   const random = randomSource(5);
   const network = freshNetwork(kind, random);

@@ -287,7 +287,6 @@ export function makeMove(move: i32): bool {
   const to = toOf(move);
   const piece = <i32>board[from];
   const captured = <i32>board[to];
-  const promotion = promotionOf(move);
   const type = piece & 7;
   undoMoves[top] = move;
   undoPieces[top] = <u8>piece;
@@ -296,22 +295,38 @@ export function makeMove(move: i32): bool {
   top++;
   stateAt[top] = 0;
   const passed = enPassant;
-  if (passed >= 0) key ^= EN_PASSANT_KEYS[passed];
-  enPassant = -1;
+  let changed = SIDE_KEY[0] ^ PIECE_KEYS[(piece << 6) | from];
+  if (passed >= 0) {
+    changed ^= EN_PASSANT_KEYS[passed];
+    enPassant = -1;
+  }
   halfmoves++;
+  const target = bit(to);
   if (captured != 0) {
-    lift(to, captured);
+    pieces[captured] ^= target;
+    occupied[1 - side] ^= target;
+    changed ^= PIECE_KEYS[(captured << 6) | to];
     halfmoves = 0;
   }
-  const placed = promotion != 0 ? promotion | (side << 3) : piece;
-  lift(from, piece);
-  place(to, placed);
+  occupied[side] ^= bit(from) | target;
+  board[from] = 0;
+  const promotion = promotionOf(move);
+  if (promotion == 0) {
+    pieces[piece] ^= bit(from) | target;
+    board[to] = <u8>piece;
+    changed ^= PIECE_KEYS[(piece << 6) | to];
+  } else {
+    const placed = promotion | (side << 3);
+    pieces[piece] ^= bit(from);
+    pieces[placed] ^= target;
+    board[to] = <u8>placed;
+    changed ^= PIECE_KEYS[(placed << 6) | to];
+  }
+  key ^= changed;
   if (type == PAWN) {
     halfmoves = 0;
-    if (to == passed) {
-      const pawn = PAWN | ((1 - side) << 3);
-      lift(to ^ 8, pawn);
-    } else if ((from ^ to) == 16) {
+    if (to == passed) lift(to ^ 8, PAWN | ((1 - side) << 3));
+    else if ((from ^ to) == 16) {
       const middle = (from + to) >> 1;
       if ((PAWN_ATTACKS[(side << 6) | middle] & pieces[PAWN | ((1 - side) << 3)]) != 0) {
         enPassant = middle;
@@ -320,18 +335,17 @@ export function makeMove(move: i32): bool {
     }
   } else if (type == KING && (to - from == 2 || from - to == 2)) {
     const rook = ROOK | (side << 3);
-    const corner = to > from ? to + 1 : to - 2;
-    const beside = (from + to) >> 1;
-    lift(corner, rook);
-    place(beside, rook);
+    lift(to > from ? to + 1 : to - 2, rook);
+    place((from + to) >> 1, rook);
   }
-  const rights = castling & <i32>KEPT_RIGHTS[from] & <i32>KEPT_RIGHTS[to];
-  if (rights != castling) {
-    key ^= CASTLING_KEYS[castling] ^ CASTLING_KEYS[rights];
-    castling = rights;
+  if (castling != 0) {
+    const rights = castling & <i32>KEPT_RIGHTS[from] & <i32>KEPT_RIGHTS[to];
+    if (rights != castling) {
+      key ^= CASTLING_KEYS[castling] ^ CASTLING_KEYS[rights];
+      castling = rights;
+    }
   }
   side = 1 - side;
-  key ^= SIDE_KEY[0];
   return true;
 }
 
@@ -339,18 +353,28 @@ export function undoMove(): void {
   top--;
   const move = undoMoves[top];
   const state = undoStates[top];
+  const piece = <i32>undoPieces[top];
   side = 1 - side;
   const from = fromOf(move);
   const to = toOf(move);
-  const moved = <i32>board[to];
-  const piece = promotionOf(move) != 0 ? PAWN | (side << 3) : moved;
   const captured = state & 15;
   castling = (state >> 4) & 15;
   enPassant = ((state >> 8) & 127) - 1;
   halfmoves = state >> 16;
-  lift(to, moved);
-  place(from, piece);
-  if (captured != 0) place(to, captured);
+  const target = bit(to);
+  occupied[side] ^= bit(from) | target;
+  const promotion = promotionOf(move);
+  if (promotion == 0) pieces[piece] ^= bit(from) | target;
+  else {
+    pieces[piece] ^= bit(from);
+    pieces[promotion | (side << 3)] ^= target;
+  }
+  board[from] = <u8>piece;
+  board[to] = <u8>captured;
+  if (captured != 0) {
+    pieces[captured] ^= target;
+    occupied[1 - side] ^= target;
+  }
   const type = piece & 7;
   if (type == PAWN && to == enPassant) place(to ^ 8, PAWN | ((1 - side) << 3));
   else if (type == KING && (to - from == 2 || from - to == 2)) {

@@ -35,10 +35,13 @@ export const hands = new StaticArray<i32>(16);
 export const kings = new StaticArray<i32>(2);
 /** The squares that each side stands on, as bits: files 1–7 in one word, 8 and 9 in the other. */
 export const standing = new StaticArray<u64>(4);
-/** By square: its number 0–80, its bit, and its word; by word and bit: the square. */
+/** By square: its number 0–80, its bit, its word and its file; by word and bit: the square. */
 export const NUMBER = new StaticArray<i32>(128);
 const BIT = new StaticArray<u64>(128);
 const WORD = new StaticArray<i32>(128);
+export const FILE = new StaticArray<u8>(128);
+/** By side and square: the rank as that side counts it, 1 the farthest. */
+const FAR_RANK = new StaticArray<u8>(256);
 const SQUARES = new StaticArray<i32>(128);
 /** Direction from one square to another, or 8 where they are on no line. */
 const DIRECTION = new StaticArray<u8>(128 * 128);
@@ -138,6 +141,9 @@ function initSquares(): void {
       const square = file * 11 + rank;
       const number = (file - 1) * 9 + rank - 1;
       NUMBER[square] = number;
+      FILE[square] = <u8>file;
+      FAR_RANK[square] = <u8>rank;
+      FAR_RANK[128 | square] = <u8>(10 - rank);
       WORD[square] = number < 63 ? 0 : 1;
       BIT[square] = (<u64>1) << <u64>(number < 63 ? number : number - 63);
       SQUARES[number < 63 ? number : number + 1] = square;
@@ -213,16 +219,8 @@ export function clearPosition(): void {
   board[square] = <u8>piece;
   key ^= PIECE_KEYS[(piece << 7) | square];
   standing[((piece >> 4) << 1) | WORD[square]] ^= BIT[square];
-  if ((piece & 15) == PAWN) pawnFiles[((piece >> 4) << 4) | (square / 11)]++;
+  if ((piece & 15) == PAWN) pawnFiles[((piece >> 4) << 4) | FILE[square]]++;
   else if ((piece & 15) == KING) kings[piece >> 4] = square;
-}
-
-// @ts-ignore: decorator
-@inline function lift(square: i32, piece: i32): void {
-  board[square] = 0;
-  key ^= PIECE_KEYS[(piece << 7) | square];
-  standing[((piece >> 4) << 1) | WORD[square]] ^= BIT[square];
-  if ((piece & 15) == PAWN) pawnFiles[((piece >> 4) << 4) | (square / 11)]--;
 }
 
 // @ts-ignore: decorator
@@ -372,17 +370,27 @@ export function makeMove(move: i32): bool {
     const from = fromOf(move);
     const piece = <i32>board[from];
     undoPieces[top - 1] = <u8>piece;
-    lift(from, piece);
+    const placed = piece + (promotionOf(move) << 3);
+    const type = piece & 15;
+    board[from] = 0;
+    board[to] = <u8>placed;
+    key ^= PIECE_KEYS[(piece << 7) | from] ^ PIECE_KEYS[(placed << 7) | to];
+    standing[(side << 1) | WORD[from]] ^= BIT[from];
+    standing[(side << 1) | WORD[to]] ^= BIT[to];
+    if (type == PAWN) {
+      pawnFiles[(side << 4) | FILE[from]]--;
+      if (placed == piece) pawnFiles[(side << 4) | FILE[to]]++;
+    } else if (type == KING) kings[side] = to;
     if (captured != 0) {
-      lift(to, captured);
+      key ^= PIECE_KEYS[(captured << 7) | to];
+      standing[((1 - side) << 1) | WORD[to]] ^= BIT[to];
+      if ((captured & 15) == PAWN) pawnFiles[((1 - side) << 4) | FILE[to]]--;
       if ((captured & 15) != KING) {
         const type = handType(captured);
         addHand(side, type, 1);
         undoHeld[top - 1] = <u8>hands[(side << 3) | type];
       }
     }
-    const placed = piece + (promotionOf(move) << 3);
-    place(to, placed);
   }
   side = 1 - side;
   key ^= SIDE_KEY[0];
@@ -421,21 +429,32 @@ function hasLegalMove(): bool {
 export function undoMove(): void {
   top--;
   const move = undoMoves[top];
-  const captured = undoCaptured[top];
+  const piece = <i32>undoPieces[top];
   side = 1 - side;
   const to = toOf(move);
   const dropped = dropOf(move);
-  const moved = <i32>board[to];
-  lift(to, moved);
-  if (dropped != 0) addHand(side, dropped, 1);
-  else {
-    place(fromOf(move), moved - (promotionOf(move) << 3));
-    if (captured != 0) {
-      place(to, captured);
-      if ((captured & 15) != KING) addHand(side, handType(captured), -1);
-    }
-  }
+  const placed = <i32>board[to];
   key = undoKeys[top];
+  standing[(side << 1) | WORD[to]] ^= BIT[to];
+  if ((placed & 15) == PAWN) pawnFiles[(side << 4) | FILE[to]]--;
+  if (dropped != 0) {
+    board[to] = 0;
+    hands[(side << 3) | dropped]++;
+    return;
+  }
+  const from = fromOf(move);
+  const captured = undoCaptured[top];
+  board[from] = <u8>piece;
+  board[to] = <u8>captured;
+  standing[(side << 1) | WORD[from]] ^= BIT[from];
+  const type = piece & 15;
+  if (type == PAWN) pawnFiles[(side << 4) | FILE[from]]++;
+  else if (type == KING) kings[side] = from;
+  if (captured == 0) return;
+  standing[((1 - side) << 1) | WORD[to]] ^= BIT[to];
+  if ((captured & 15) == PAWN) pawnFiles[((1 - side) << 4) | FILE[to]]++;
+  if ((captured & 15) != KING) hands[(side << 3) | handType(captured)]--;
+  else kings[1 - side] = to;
 }
 
 export function makeNull(): void {
@@ -467,8 +486,7 @@ export function hasPieces(): bool {
 
 // @ts-ignore: decorator
 @inline function farRank(square: i32, owner: i32): i32 {
-  const rank = square % 11;
-  return owner == 0 ? rank : 10 - rank;
+  return FAR_RANK[(owner << 7) | square];
 }
 
 function addBoardMove(from: i32, to: i32, type: i32, wanted: i32, end: i32): i32 {
@@ -588,7 +606,7 @@ export function generateChecks(start: i32): i32 {
 @inline function isDroppable(type: i32, square: i32): bool {
   return (
     (DROPPABLE[(side << 4) | (type << 1) | WORD[square]] & BIT[square]) != 0 &&
-    (type != PAWN || pawnFiles[(side << 4) | (square / 11)] == 0)
+    (type != PAWN || pawnFiles[(side << 4) | FILE[square]] == 0)
   );
 }
 
