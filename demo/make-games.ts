@@ -8,7 +8,8 @@ import { ROOT, TreeBuilder } from '@/core/game/tree';
 import { writeGame } from '@/core/notation/formats';
 import { rulesetOf } from '@/core/rulesets';
 import { loadSearch } from '@/engine/hosts/node';
-import { playGame, randomSource, type Level, type PlayedGame } from '@/engine/self-play';
+import { randomSource } from '@/engine/draw';
+import { playGame, type Level, type PlayedGame } from '@/engine/self-play';
 import type { SearchModule } from '@/engine/search-module';
 import { EVENTS, OPENINGS, OWN_PLAYER, type Contestant, type DemoEvent } from './scenario';
 

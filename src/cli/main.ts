@@ -20,6 +20,8 @@ const HELP = `Bektra: review of chess and shogi games
   ./bektra engine chess|shogi                   UCI or USI on standard input and output
   ./bektra match chess|shogi A B [--games N] [--nodes N | --time MS | --depth N] [--concurrency N] [--sprt E0,E1]
                                                 current, a .wasm module, or the command of a UCI or USI program
+  ./bektra train chess|shogi [--time S] [--nodes N]   self-play, then a new network for the evaluation
+  ./bektra tune chess|shogi [--time S] [--nodes N]    self-play, then new weights for the readable evaluation
   ./bektra suite chess|shogi [--games N] [--seed N]   make tactical positions, each verified by a deep search
 `;
 
@@ -37,6 +39,12 @@ async function run(args: readonly string[]): Promise<number> {
       return review(positionals[0], values);
     case 'engine':
       return runEngine(positionals[0]);
+    case 'train':
+      return (await import('./train')).trainNetwork(positionals[0], values);
+    case 'tune':
+      return (await import('./train')).tuneTerms(positionals[0], values);
+    case 'self-play':
+      return (await import('./self-play')).runSelfPlay(positionals[0], positionals[1], values);
     case 'suite':
       return (await import('./suite')).makeSuite(
         positionals[0],
@@ -93,6 +101,7 @@ function parse(args: string[]) {
         games: { type: 'string' },
         concurrency: { type: 'string' },
         seed: { type: 'string' },
+        epochs: { type: 'string' },
         sprt: { type: 'string' },
       },
     });

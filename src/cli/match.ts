@@ -11,7 +11,7 @@ import {
   SPRT_BOUND,
   type PairCounts,
 } from '@/engine/match/statistics';
-import { randomSource } from '@/engine/self-play';
+import { randomSource } from '@/engine/draw';
 import { ENGINE_FILES } from './engine-files';
 import { EXIT, usageError } from './exit';
 

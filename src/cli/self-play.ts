@@ -4,10 +4,11 @@ import type { GameKind } from '@/core/game/ruleset';
 import { rulesetOf } from '@/core/rulesets';
 import { loadSearch } from '@/engine/hosts/node';
 import { playSamples, sampleLine } from '@/engine/learning/samples';
-import { randomSource } from '@/engine/self-play';
+import { randomSource } from '@/engine/draw';
 import { ENGINE_FILES } from './engine-files';
+import { EXIT, usageError } from './exit';
 
-export interface SelfPlayPlan {
+interface SelfPlayPlan {
   kind: GameKind;
   /** Where the samples go; those of an earlier run are kept. */
   file: string;
@@ -21,13 +22,7 @@ export interface SelfPlayPlan {
 const TABLE_MEGABYTES = 4;
 
 /** Plays games against itself and appends their quiet positions to a file; returns how many. */
-export async function selfPlay({
-  kind,
-  file,
-  nodes,
-  seed,
-  seconds,
-}: SelfPlayPlan): Promise<number> {
+async function selfPlay({ kind, file, nodes, seed, seconds }: SelfPlayPlan): Promise<number> {
   const search = await loadSearch(ENGINE_FILES, kind, { table: TABLE_MEGABYTES });
   const random = randomSource(seed);
   const out = createWriteStream(file, { flags: 'a' });
@@ -41,4 +36,23 @@ export async function selfPlay({
   out.end();
   await once(out, 'finish');
   return count;
+}
+
+/** The command behind `train` and `tune`: one process of self-play. */
+export async function runSelfPlay(
+  kind: string | undefined,
+  file: string | undefined,
+  { nodes, seed, time }: { nodes?: string; seed?: string; time?: string },
+): Promise<number> {
+  if ((kind !== 'chess' && kind !== 'shogi') || file === undefined)
+    throw usageError('./bektra self-play chess|shogi FILE [--time SECONDS] [--nodes N] [--seed N]');
+  const count = await selfPlay({
+    kind,
+    file,
+    nodes: Number(nodes ?? 600),
+    seed: Number(seed ?? 1),
+    seconds: Number(time ?? 60),
+  });
+  process.stdout.write(`${count} samples in ${file}\n`);
+  return EXIT.done;
 }

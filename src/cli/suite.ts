@@ -3,7 +3,7 @@ import type { GameKind } from '@/core/game/ruleset';
 import { rulesetOf } from '@/core/rulesets';
 import { loadSearch } from '@/engine/hosts/node';
 import { findTactic, type Tactic } from '@/engine/learning/tactics';
-import { randomSource } from '@/engine/self-play';
+import { randomSource } from '@/engine/draw';
 import { ENGINE_FILES } from './engine-files';
 import { EXIT, usageError } from './exit';
 

@@ -1,46 +1,149 @@
+import { spawn } from 'node:child_process';
 import { createReadStream } from 'node:fs';
-import { writeFile } from 'node:fs/promises';
+import { mkdir, readdir, readFile, writeFile } from 'node:fs/promises';
+import { availableParallelism } from 'node:os';
 import { createInterface } from 'node:readline';
-import { CHANCE_SCALE } from '@/core/review/chance';
 import type { GameKind } from '@/core/game/ruleset';
+import { CHANCE_SCALE } from '@/core/review/chance';
+import { loadSearch } from '@/engine/hosts/node';
 import { quantised } from '@/engine/learning/network';
-import { readSample } from '@/engine/learning/samples';
+import { readSample, type Sample } from '@/engine/learning/samples';
 import { errorOf, freshNetwork, SampleSet, train } from '@/engine/learning/trainer';
-import { randomSource } from '@/engine/self-play';
+import { rowOf, tune, tuningError } from '@/engine/learning/tuner';
+import { randomSource } from '@/engine/draw';
+import type { TermWeights } from '@/engine/terms';
+import { ENGINE_FILES } from './engine-files';
+import { CommandError, EXIT, usageError } from './exit';
 
-export interface TrainOptions {
-  epochs: number;
-  /** How much of the target is the search's score; the rest is the game's result. */
-  trust: number;
+const root = process.env.BEKTRA_ROOT ?? process.cwd();
+const weightsFile = (kind: GameKind, name: string): string =>
+  `${root}/src/engine/weights/${kind}-${name}`;
+const samplesFolder = (kind: GameKind): string => `${root}/.data-train/${kind}`;
+
+export interface LearningOptions {
+  /** Seconds of self-play to add to the samples; 0: none. */
+  time?: string;
+  /** Nodes a move in self-play. */
+  nodes?: string;
+  epochs?: string;
+  seed?: string;
 }
 
 /** Samples of one game stand together, so that whole stretches are held back: else the others would tell of them. */
 const STRETCH = 1000;
 const HELD_BACK = 20;
+/** How much of a target is the search's score; the rest is the game's result. */
+const TRUST = 0.85;
 
-/** Trains a network on files of samples and writes it; one stretch in twenty is held back to measure the error. */
-export async function trainNetwork(
-  kind: GameKind,
-  files: readonly string[],
-  out: string,
-  { epochs, trust }: TrainOptions,
-): Promise<void> {
-  const chanceScale = CHANCE_SCALE[kind];
-  const trained = new SampleSet(kind, chanceScale, trust);
-  const heldBack = new SampleSet(kind, chanceScale, trust);
+const kindOf = (text: string | undefined, command: string): GameKind => {
+  if (text === 'chess' || text === 'shogi') return text;
+  throw usageError(
+    `./bektra ${command} chess|shogi [--time SECONDS] [--nodes N] [--epochs N] [--seed N]`,
+  );
+};
+
+const say = (line: string): void => void process.stdout.write(`${line}\n`);
+
+/** Plays games on every core for some seconds and adds their positions to the samples. */
+async function addSamples(kind: GameKind, { time, nodes, seed }: LearningOptions): Promise<void> {
+  const seconds = Number(time ?? 600);
+  await mkdir(samplesFolder(kind), { recursive: true });
+  if (seconds === 0) return;
+  say(`self-play for ${seconds} s on ${availableParallelism()} cores …`);
+  const first = Number(seed ?? Date.now() % 1_000_000);
+  const players = Array.from({ length: availableParallelism() }, (_, core) => {
+    const file = `${samplesFolder(kind)}/${first + core}.tsv`;
+    const asked = ['self-play', kind, file, '--time', String(seconds)];
+    return new Promise<void>((resolve, reject) => {
+      spawn(
+        process.execPath,
+        [process.argv[1]!, ...asked, '--nodes', nodes ?? '600', '--seed', String(first + core)],
+        { stdio: 'inherit' },
+      ).on('exit', (code) =>
+        code === 0 ? resolve() : reject(new CommandError(`self-play ended with ${code}`)),
+      );
+    });
+  });
+  await Promise.all(players);
+}
+
+/** All samples, each with whether it is held back to measure the error. */
+async function* samplesOf(kind: GameKind): AsyncGenerator<{ sample: Sample; heldBack: boolean }> {
   let count = 0;
-  for (const file of files)
-    for await (const line of createInterface({ input: createReadStream(file) }))
-      (Math.floor(count++ / STRETCH) % HELD_BACK === 0 ? heldBack : trained).add(readSample(line));
-  process.stdout.write(`${trained.size} samples, ${heldBack.size} held back\n`);
+  for (const file of (await readdir(samplesFolder(kind))).sort())
+    for await (const line of createInterface({
+      input: createReadStream(`${samplesFolder(kind)}/${file}`),
+    }))
+      yield {
+        sample: readSample(line),
+        heldBack: Math.floor(count++ / STRETCH) % HELD_BACK === 0,
+      };
+}
+
+/** Plays games against itself, trains a network on them, and puts it in place; the next build takes it up. */
+export async function trainNetwork(
+  text: string | undefined,
+  options: LearningOptions,
+): Promise<number> {
+  const kind = kindOf(text, 'train');
+  await addSamples(kind, options);
+  const chanceScale = CHANCE_SCALE[kind];
+  const trained = new SampleSet(kind, chanceScale, TRUST);
+  const heldBack = new SampleSet(kind, chanceScale, TRUST);
+  for await (const { sample, heldBack: isHeldBack } of samplesOf(kind))
+    (isHeldBack ? heldBack : trained).add(sample);
+  say(`${trained.size} samples, ${heldBack.size} held back`);
   const random = randomSource(5);
   const network = freshNetwork(kind, random);
-  const plan = { epochs, batch: 4096, rate: 0.0025, chanceScale };
   const started = performance.now();
-  train(network, trained, plan, random, (epoch, error) =>
-    process.stdout.write(
-      `epoch ${epoch}: error ${error.toFixed(5)}, held back ${errorOf(network, heldBack, chanceScale).toFixed(5)}, ${((performance.now() - started) / 1000).toFixed(0)} s\n`,
-    ),
+  train(
+    network,
+    trained,
+    { epochs: Number(options.epochs ?? 10), batch: 4096, rate: 0.0025, chanceScale },
+    random,
+    (epoch, error) =>
+      say(
+        `epoch ${epoch}: error ${error.toFixed(5)}, held back ${errorOf(network, heldBack, chanceScale).toFixed(5)}, ${((performance.now() - started) / 1000).toFixed(0)} s`,
+      ),
   );
-  await writeFile(out, quantised(network));
+  await writeFile(weightsFile(kind, 'network.bin'), quantised(network));
+  say(`written to ${weightsFile(kind, 'network.bin')}`);
+  return EXIT.done;
 }
+
+/** Tunes the weights of the readable evaluation on the samples and puts them in place. */
+export async function tuneTerms(
+  text: string | undefined,
+  options: LearningOptions,
+): Promise<number> {
+  const kind = kindOf(text, 'tune');
+  await addSamples(kind, options);
+  const chanceScale = CHANCE_SCALE[kind];
+  const search = await loadSearch(ENGINE_FILES, kind, { table: 1 });
+  const rows: Record<'trained' | 'heldBack', ReturnType<typeof rowOf>[]> = {
+    trained: [],
+    heldBack: [],
+  };
+  for await (const { sample, heldBack } of samplesOf(kind))
+    rows[heldBack ? 'heldBack' : 'trained'].push(rowOf(search, sample, TRUST, chanceScale));
+  const file = weightsFile(kind, 'terms.json');
+  const before = JSON.parse(await readFile(file, 'utf8')) as TermWeights;
+  const plan = { epochs: Number(options.epochs ?? 12), batch: 2048, rate: 1.5, chanceScale };
+  const after = tune(kind, rows.trained, before, plan, randomSource(1));
+  for (const [name, weights] of [
+    ['before', before],
+    ['after', after],
+  ] as const)
+    say(
+      `${name}: error ${tuningError(kind, rows.trained, weights, chanceScale).toFixed(5)}, held back ${tuningError(kind, rows.heldBack, weights, chanceScale).toFixed(5)}`,
+    );
+  await writeFile(file, weightsText(after));
+  say(`written to ${file}`);
+  return EXIT.done;
+}
+
+/** One family of terms a line. */
+const weightsText = (weights: TermWeights): string =>
+  `{\n${Object.entries(weights)
+    .map(([name, values]) => `  ${JSON.stringify(name)}: ${JSON.stringify(values)}`)
+    .join(',\n')}\n}\n`;

@@ -1,9 +1,9 @@
 import type { Move } from '@/core/game/move';
-import { splitMix64 } from '@/core/game/random-bits';
 import type { EndReason, Result } from '@/core/game/result';
 import { winFor } from '@/core/game/result';
 import { otherSide, type Ruleset, type Side } from '@/core/game/ruleset';
 import type { Score } from '@/core/game/score';
+import { drawLine, valueFor } from './draw';
 import type { SearchHost, SearchModule } from './search-module';
 
 /** How a made-up player plays: how far it looks, and how readily it takes a move that looks nearly as good. */
@@ -11,12 +11,6 @@ export interface Level {
   nodes: number;
   /** Hundredths of a pawn by which a move may look worse and still be taken one time in e. */
   temperature: number;
-}
-
-/** A reproducible source of numbers in [0, 1). */
-export function randomSource(seed: number): () => number {
-  const next = splitMix64(BigInt(seed));
-  return () => Number(next() >> 11n) / 2 ** 53;
 }
 
 export interface PlayedMove {
@@ -38,11 +32,6 @@ const RESIGN_AFTER = 3;
 const AGREE_FROM_PLY = 70;
 const AGREE_WITHIN = 12;
 const AGREE_AFTER = 10;
-
-const value = (score: Score, side: Side): number => {
-  const first = score.kind === 'cp' ? score.cp : score.winner === 0 ? 10_000 : -10_000;
-  return side === 0 ? first : -first;
-};
 
 const HOST: SearchHost = { shouldStop: () => false, now: () => 0 };
 
@@ -98,7 +87,7 @@ export function playGame<P>(
       },
       HOST,
     );
-    const best = value(info.lines[0]!.score, side);
+    const best = valueFor(info.lines[0]!.score, side);
     // who starts with a handicap does not resign for it
     resignAt ??= RESIGN_AT + Math.abs(best);
     lost[side] = best < -resignAt ? lost[side]! + 1 : 0;
@@ -107,15 +96,7 @@ export function playGame<P>(
     level = ply > AGREE_FROM_PLY && Math.abs(best) <= AGREE_WITHIN ? level + 1 : 0;
     if (ruleset.kind === 'chess' && level > AGREE_AFTER)
       return { moves, result: '1/2-1/2', end: 'agreement' };
-    const weights = info.lines.map(({ score }) =>
-      Math.exp((value(score, side) - best) / temperature),
-    );
-    let draw = random() * weights.reduce((sum, weight) => sum + weight, 0);
-    const index = Math.max(
-      0,
-      weights.findIndex((weight) => (draw -= weight) < 0),
-    );
-    const line = info.lines[index]!;
+    const line = drawLine(info.lines, side, temperature, random);
     const move = ruleset.parseCode(line.moves[0]!)!;
     moves.push({ move, score: line.score });
     positions.push(ruleset.play(position, move));

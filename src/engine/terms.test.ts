@@ -6,7 +6,7 @@ import { rulesetOf } from '@/core/rulesets';
 import { loadSearch } from './hosts/node';
 import { rowOf, tune, tuningError } from './learning/tuner';
 import type { SearchModule } from './search-module';
-import { randomSource } from './self-play';
+import { randomSource } from './draw';
 import { TERM_GROUPS, type TermWeights } from './terms';
 
 const KINDS = ['chess', 'shogi'] as const;

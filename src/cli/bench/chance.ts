@@ -2,7 +2,8 @@ import type { GameKind } from '@/core/game/ruleset';
 import { rulesetOf } from '@/core/rulesets';
 import { CHANCE_SCALE } from '@/core/review/chance';
 import { loadSearch } from '@/engine/hosts/node';
-import { playGame, randomSource } from '@/engine/self-play';
+import { randomSource } from '@/engine/draw';
+import { playGame } from '@/engine/self-play';
 import { ENGINE_FILES } from '../engine-files';
 import { OPENINGS } from '../../../demo/scenario';
 

@@ -6,7 +6,7 @@ import type { GameKind } from '@/core/game/ruleset';
 import { mainLine, positionsAlong } from '@/core/game/tree';
 import { rulesetOf } from '@/core/rulesets';
 import { loadSearch, startEngine } from '@/engine/hosts/node';
-import { randomSource } from '@/engine/self-play';
+import { randomSource } from '@/engine/draw';
 import type { SearchHost, SearchModule } from '@/engine/search-module';
 import { ENGINE_FILES } from '../engine-files';
 import { gamesOf } from '../source';

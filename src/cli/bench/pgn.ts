@@ -7,7 +7,7 @@ import { join } from 'node:path';
 import { chess } from '@/core/chess/ruleset';
 import { PgnSplitter } from '@/core/notation/pgn/split-pgn';
 import { readPgnSection } from '@/core/notation/pgn/read-pgn';
-import { randomSource } from '@/engine/self-play';
+import { randomSource } from '@/engine/draw';
 import { bestOf, report } from './figures';
 
 const PLIES = 80;

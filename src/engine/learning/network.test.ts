@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { rulesetOf } from '@/core/rulesets';
 import { loadSearch } from '../hosts/node';
-import { randomSource } from '../self-play';
+import { randomSource } from '../draw';
 import { evaluatePlainly, FEATURE_COUNT, mirroredFeature, quantised, see } from './network';
 import { errorOf, freshNetwork, SampleSet, train } from './trainer';
 

@@ -1,5 +1,5 @@
 import type { Ruleset, Side } from '@/core/game/ruleset';
-import type { Score } from '@/core/game/score';
+import { drawLine, valueFor } from '../draw';
 import type { SearchHost, SearchModule } from '../search-module';
 
 /** A quiet position of a game of self-play, all from the view of the side to move. */
@@ -21,14 +21,6 @@ export function readSample(line: string): Sample {
 }
 
 const HOST: SearchHost = { shouldStop: () => false, now: () => 0 };
-const MATE_VALUE = 30_000;
-
-/** Hundredths of a pawn for `side`; mates as a large number. */
-export const valueFor = (score: Score, side: Side): number => {
-  const first = score.kind === 'cp' ? score.cp : score.winner === 0 ? MATE_VALUE : -MATE_VALUE;
-  return side === 0 ? first : 0 - first;
-};
-
 const OPENING = { nodes: 300, lines: 6, temperature: 60 };
 
 /** A sensible but varied opening: each move is drawn among the better ones of a short search. */
@@ -54,16 +46,7 @@ export function drawOpening<P>(
       HOST,
     );
     if (lines.length === 0) break;
-    const best = valueFor(lines[0]!.score, side);
-    const weights = lines.map(({ score }) =>
-      Math.exp((valueFor(score, side) - best) / OPENING.temperature),
-    );
-    let draw = random() * weights.reduce((sum, weight) => sum + weight, 0);
-    const index = Math.max(
-      0,
-      weights.findIndex((weight) => (draw -= weight) < 0),
-    );
-    const code = lines[index]!.moves[0]!;
+    const code = drawLine(lines, side, OPENING.temperature, random).moves[0]!;
     codes.push(code);
     positions.push(ruleset.play(position, ruleset.parseCode(code)!));
   }

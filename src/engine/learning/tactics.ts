@@ -1,7 +1,7 @@
 import type { Ruleset } from '@/core/game/ruleset';
 import type { SearchInfo } from '../contract';
 import type { SearchHost, SearchModule } from '../search-module';
-import { valueFor } from './samples';
+import { drawLine, valueFor } from '../draw';
 
 /** A position with one move that is clearly best, though a short search does not see it. */
 export interface Tactic {
@@ -18,6 +18,7 @@ const GLANCE_NODES = 400;
 const LOOK_NODES = 40_000;
 const MARGIN = 200;
 const MOST_BEFORE = 600;
+const TEMPERATURE = 50;
 const FROM_PLY = 12;
 const MOST_PLIES = 140;
 
@@ -59,13 +60,8 @@ export function findTactic<P>(
           return { position: ruleset.write(position), best: proof.best, margin: proof.margin };
       }
     }
-    const weights = glance.lines.map(({ score }) => Math.exp((valueFor(score, side) - seen) / 50));
-    let draw = random() * weights.reduce((sum, weight) => sum + weight, 0);
-    const index = Math.max(
-      0,
-      weights.findIndex((weight) => (draw -= weight) < 0),
-    );
-    const move = ruleset.parseCode(glance.lines[index]!.moves[0]!)!;
+    const drawn = drawLine(glance.lines, side, TEMPERATURE, random);
+    const move = ruleset.parseCode(drawn.moves[0]!)!;
     positions.push(ruleset.play(position, move));
   }
   return null;

@@ -2,7 +2,7 @@ import { winFor } from '@/core/game/result';
 import { otherSide, type Ruleset, type Side } from '@/core/game/ruleset';
 import type { Score } from '@/core/game/score';
 import type { Engine, SearchLimits } from '../contract';
-import { valueFor } from '../learning/samples';
+import { valueFor } from '../draw';
 
 export interface Player {
   engine: Engine;

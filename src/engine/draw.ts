@@ -1,0 +1,34 @@
+import type { Score } from '@/core/game/score';
+import type { Side } from '@/core/game/ruleset';
+import { splitMix64 } from '@/core/game/random-bits';
+import type { SearchLine } from './contract';
+
+/** A reproducible source of numbers in [0, 1). */
+export function randomSource(seed: number): () => number {
+  const next = splitMix64(BigInt(seed));
+  return () => Number(next() >> 11n) / 2 ** 53;
+}
+
+const MATE_VALUE = 30_000;
+
+/** Hundredths of a pawn for `side`; mates as a large number. */
+export const valueFor = (score: Score, side: Side): number => {
+  const first = score.kind === 'cp' ? score.cp : score.winner === 0 ? MATE_VALUE : -MATE_VALUE;
+  return side === 0 ? first : 0 - first;
+};
+
+/**
+ * Draws among lines, the better ones more often.
+ * @param temperature hundredths of a pawn by which a line may be worse and still be drawn one time in e
+ */
+export function drawLine(
+  lines: readonly SearchLine[],
+  side: Side,
+  temperature: number,
+  random: () => number,
+): SearchLine {
+  const best = valueFor(lines[0]!.score, side);
+  const weights = lines.map(({ score }) => Math.exp((valueFor(score, side) - best) / temperature));
+  let draw = random() * weights.reduce((sum, weight) => sum + weight, 0);
+  return lines[weights.findIndex((weight) => (draw -= weight) < 0)] ?? lines[0]!;
+}
