@@ -8,6 +8,7 @@ import type { GameKind } from '@/core/game/ruleset';
 import type { Score } from '@/core/game/score';
 import { rulesetOf } from '@/core/rulesets';
 import type { SearchInfo, SearchRequest } from './contract';
+import { randomSource } from './draw';
 import { loadSearch, startEngine } from './hosts/node';
 import type { SearchHost, SearchModule } from './search-module';
 import { talk } from './stdio';
@@ -149,6 +150,52 @@ describe('the search', () => {
         );
       }),
       { numRuns: 15 },
+    );
+  });
+
+  it.each(KINDS)('has a legal best move wherever it is stopped: %s', (kind) => {
+    const ruleset = rulesetOf(kind);
+    fc.assert(
+      fc.property(randomPosition(kind), fc.integer({ min: 1, max: 4000 }), (text, nodes) => {
+        const position = ruleset.start(text);
+        const { lines } = modules[kind].search(requestFor(kind, text, { limits: { nodes } }), HOST);
+        if (ruleset.moves(position).length === 0) expect(lines).toHaveLength(0);
+        else expect(ruleset.isLegal(position, ruleset.parseCode(lines[0]!.moves[0]!)!)).toBe(true);
+      }),
+      { numRuns: 80 },
+    );
+  });
+
+  it.each(KINDS)('plays legally though its table is full of rubbish: %s', (kind) => {
+    const ruleset = rulesetOf(kind);
+    const search = checked[kind];
+    fc.assert(
+      fc.property(randomPosition(kind), fc.integer(), (text, seed) => {
+        const random = randomSource(seed >>> 0);
+        const { table } = search;
+        search.search(requestFor(kind, text, { limits: { nodes: 500 } }), HOST);
+        // entries that are whole but belong elsewhere, and entries torn in the middle
+        const words = new BigUint64Array(table.buffer, table.byteOffset, table.length / 8);
+        for (let i = 0; i < words.length; i += 2) {
+          const data =
+            BigInt(Math.floor(random() * 2 ** 32)) * 2n ** 32n +
+            BigInt(Math.floor(random() * 2 ** 32));
+          if (random() < 0.5) words[i + 1] = data;
+          else [words[i], words[i + 1]] = [words[i]! ^ words[i + 1]! ^ data, data];
+        }
+        const { lines } = search.search(
+          requestFor(kind, text, { limits: { nodes: 1500 }, fresh: false, lines: 2 }),
+          HOST,
+        );
+        for (const { moves } of lines) {
+          let at = ruleset.start(text);
+          for (const code of moves) {
+            expect(ruleset.isLegal(at, ruleset.parseCode(code)!)).toBe(true);
+            at = ruleset.play(at, ruleset.parseCode(code)!);
+          }
+        }
+      }),
+      { numRuns: 25 },
     );
   });
 

@@ -220,6 +220,11 @@ export class SearchModule {
     exports.clearMemory();
   }
 
+  /** The memory of the table: what stands there may be anything at all, and is never believed unseen. */
+  get table(): Uint8Array {
+    return new Uint8Array(this.memory.buffer, this.tableAt, this.tableBytes);
+  }
+
   clear(): void {
     this.exports.clearMemory();
   }

@@ -1,5 +1,6 @@
 import { evaluate } from './evaluation';
 import { poll, report } from './host';
+import { findMate, mateLine, mateNodes } from './mate';
 import { ALL_MOVES, MOVE_LIST } from './moves';
 import {
   clearOrdering,
@@ -131,6 +132,25 @@ function keepProved(line: i32, score: i32): void {
   provedScores[at] = score;
   provedLengths[at] = min(principalLength[0], 128);
   for (let i = 0; i < provedLengths[at]; i++) provedLines[at * 128 + i] = principal[i];
+}
+
+/** Positions that the search for mates may expand, at most and as a part of all nodes. */
+const MATE_BUDGET: i32 = 20000;
+const MATE_SHARE: u64 = 200;
+
+/** In shogi, where mates by check are long, looks for one before all else. */
+function proveMate(): void {
+  const most = nodeLimit == 0 ? MATE_BUDGET : <i32>min(<u64>MATE_BUDGET, nodeLimit / MATE_SHARE);
+  const length = findMate(most);
+  nodes += mateNodes();
+  if (length == 0) return;
+  let at = 0;
+  while (rootMoves[at] != mateLine[0]) at++;
+  for (; at > 0; at--) rootMoves[at] = rootMoves[at - 1];
+  rootMoves[0] = mateLine[0];
+  principalLength[0] = length;
+  for (let i = 0; i < length; i++) principal[i] = mateLine[i];
+  keepProved(0, MATE - length);
 }
 
 /** Puts a proved mate of a move from `line` on in place of a lesser result; returns the score that counts. */
@@ -593,6 +613,7 @@ export function think(mostDepth: i32, mostNodes: f64, lines: i32): i32 {
   listRootMoves();
   const wanted = min(min(lines, rootCount), MOST_LINES);
   if (wanted == 0) return 0;
+  if (PERPETUAL_LOSES && onlyCount == 0 && headStart == 0) proveMate();
   for (let depth = 1 + headStart; depth <= min(mostDepth, MOST_PLY - 1); depth++) {
     iteration = depth;
     for (let line = 0; line < wanted; line++) {
