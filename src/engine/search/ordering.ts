@@ -67,7 +67,7 @@ export function openMoves(ply: i32, start: i32, tableMove: i32, kind: i32): void
   isQuietSkipped[ply] = false;
 }
 
-/** No further quiet moves are wanted at this node. */
+/** No further quiet moves are wanted at this node, but for those that give check. */
 export function skipQuiets(ply: i32): void {
   isQuietSkipped[ply] = true;
 }
@@ -84,6 +84,11 @@ export function scoreOfLast(ply: i32): i32 {
 /** The stage that the move last handed out came from is that of losing captures. */
 export function isBadTactical(ply: i32): bool {
   return stage[ply] == BAD_TACTICAL;
+}
+
+/** The move last handed out is a quiet one that gives check. */
+export function isQuietCheck(ply: i32): bool {
+  return stage[ply] == CHECKS;
 }
 
 function isKiller(move: i32, ply: i32): bool {
@@ -143,8 +148,8 @@ export function nextMove(ply: i32): i32 {
       case QUIETS: {
         const at = current[ply];
         if (at == end[ply] || isQuietSkipped[ply]) {
-          stage[ply] = BAD_TACTICAL;
-          current[ply] = first[ply];
+          stage[ply] = isQuietSkipped[ply] ? MAKE_CHECKS : BAD_TACTICAL;
+          if (!isQuietSkipped[ply]) current[ply] = first[ply];
           break;
         }
         const move = pick(at, end[ply]);
@@ -164,6 +169,7 @@ export function nextMove(ply: i32): i32 {
         return MOVE_LIST[at];
       }
       case MAKE_CHECKS:
+        // what was tried before the others were given up may come a second time, and ends in the table
         current[ply] = end[ply];
         end[ply] = generateChecks(current[ply]);
         stage[ply] = CHECKS;
@@ -171,11 +177,13 @@ export function nextMove(ply: i32): i32 {
       case CHECKS: {
         const at = current[ply];
         if (at == end[ply]) {
-          stage[ply] = NO_MORE;
+          stage[ply] = only[ply] == 0 ? BAD_TACTICAL : NO_MORE;
+          current[ply] = first[ply];
           break;
         }
         current[ply] = at + 1;
         lastScore[ply] = 0;
+        if (MOVE_LIST[at] == tableMoves[ply]) break;
         if (!winsAtLeast(MOVE_LIST[at], 0)) break;
         return MOVE_LIST[at];
       }

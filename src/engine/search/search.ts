@@ -6,6 +6,7 @@ import {
   clearOrdering,
   forgetTried,
   isBadTactical,
+  isQuietCheck,
   learn,
   ledBy,
   movesEnd,
@@ -54,6 +55,8 @@ const MATE_BOUND: i32 = 31000;
 const INFINITE: i32 = 32500;
 /** A repetition that loses for giving perpetual check: as good as lost, but no mate. */
 const PERPETUAL: i32 = 20000;
+/** Beyond this a game is decided: what counts is the mate, and nothing is left out on the strength of an evaluation. */
+const DECIDED: i32 = 1500;
 /** Scores beyond this are no evaluation. */
 const PROVED: i32 = 15000;
 const MOST_PLY: i32 = 126;
@@ -387,7 +390,7 @@ function search(alpha: i32, beta: i32, depth: i32, ply: i32, start: i32, mayPass
     evaluations[ply] = ply >= 2 ? evaluations[ply - 2] : 0;
   }
   const improving = !checked && (ply < 2 || evaluations[ply] > evaluations[ply - 2]);
-  if (!wide && !checked && without == 0 && abs(beta) < PROVED) {
+  if (!wide && !checked && without == 0 && abs(beta) < DECIDED) {
     // what is far above the window will stay above it, what is far below below
     if (depth <= 8 && standing - 80 * (depth - (improving ? 1 : 0)) >= beta) return (standing + beta) / 2;
     if (depth <= 3 && standing + 150 + 170 * depth * depth <= alpha) {
@@ -446,9 +449,11 @@ function search(alpha: i32, beta: i32, depth: i32, ply: i32, start: i32, mayPass
     const tactical = isTactical(move);
     const worth = scoreOfLast(ply);
     let reduction = REDUCTIONS[(min(depth, 63) << 6) | min(legal + 1, 63)];
-    if (legal > 0 && best > -MATE_BOUND && !checked && alpha < PROVED) {
+    if (legal > 0 && best > -MATE_BOUND && !checked && alpha < DECIDED) {
       const lasting = max(0, depth - reduction);
-      if (!tactical) {
+      if (isQuietCheck(ply)) {
+        // a check is never left out for want of promise
+      } else if (!tactical) {
         if (!wide && quiets > quietsTried(depth, improving)) {
           skipQuiets(ply);
           continue;
