@@ -2,6 +2,7 @@ import { resolve } from 'node:path';
 import { PassThrough } from 'node:stream';
 import fc from 'fast-check';
 import { beforeAll, describe, expect, it } from 'vitest';
+import { randomPosition } from '../../tests/support/random-positions';
 import { readPerft, readVectors } from '../../tests/support/vectors';
 import { NULL_MOVE } from '@/core/game/move';
 import type { GameKind } from '@/core/game/ruleset';
@@ -41,19 +42,6 @@ const requestFor = (
     ...change,
   };
 };
-
-/** Positions reached by random legal moves. */
-const randomPosition = (kind: GameKind): fc.Arbitrary<string> =>
-  fc.array(fc.nat(), { maxLength: 80, size: 'max' }).map((choices) => {
-    const ruleset = rulesetOf(kind);
-    let position = ruleset.start();
-    for (const choice of choices) {
-      const moves = ruleset.moves(position);
-      if (moves.length === 0) break;
-      position = ruleset.play(position, moves[choice % moves.length]!);
-    }
-    return ruleset.write(position);
-  });
 
 describe('the rules of the search', () => {
   it.each(readPerft())(

@@ -1,6 +1,7 @@
 import { resolve } from 'node:path';
 import fc from 'fast-check';
 import { beforeAll, describe, expect, it } from 'vitest';
+import { randomPosition } from '../../tests/support/random-positions';
 import type { GameKind } from '@/core/game/ruleset';
 import { rulesetOf } from '@/core/rulesets';
 import { loadSearch } from './hosts/node';
@@ -18,18 +19,6 @@ beforeAll(async () => {
       checked: true,
     });
 });
-
-const randomPosition = (kind: GameKind): fc.Arbitrary<string> =>
-  fc.array(fc.nat(), { maxLength: 40, size: 'max' }).map((choices) => {
-    const ruleset = rulesetOf(kind);
-    let position = ruleset.start();
-    for (const choice of choices) {
-      const moves = ruleset.moves(position);
-      if (moves.length === 0) break;
-      position = ruleset.play(position, moves[choice % moves.length]!);
-    }
-    return ruleset.write(position);
-  });
 
 const valueNamed = (kind: GameKind, position: string, name: string): number =>
   search[kind].terms(position).find((term) => term.name === name)?.value ?? 0;

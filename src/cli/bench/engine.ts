@@ -189,7 +189,7 @@ function endingStart(pieces: (typeof ENDINGS)[number], random: () => number): st
   const ruleset = rulesetOf('chess');
   for (;;) {
     const board = new Array<string>(64).fill('1');
-    const free = (): number => {
+    const emptySquare = (): number => {
       for (;;) {
         const square = Math.floor(random() * 64);
         if (board[square] === '1') return square;
@@ -202,8 +202,8 @@ function endingStart(pieces: (typeof ENDINGS)[number], random: () => number): st
       board[3 * 8 + file] = 'K';
       board[8 + Math.floor(random() * 8)] = 'k';
     } else {
-      for (const piece of pieces) board[free()] = piece;
-      board[free()] = 'k';
+      for (const piece of pieces) board[emptySquare()] = piece;
+      board[emptySquare()] = 'k';
       const bishops = board.flatMap((piece, square) =>
         piece === 'B' ? [(square + (square >> 3)) % 2] : [],
       );

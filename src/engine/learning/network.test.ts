@@ -1,6 +1,7 @@
 import { resolve } from 'node:path';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { randomGame } from '../../../tests/support/random-positions';
 import { rulesetOf } from '@/core/rulesets';
 import { loadSearch } from '../hosts/node';
 import { randomSource } from '../draw';
@@ -9,19 +10,6 @@ import { errorOf, freshNetwork, SampleSet, train } from './trainer';
 
 const KINDS = ['chess', 'shogi'] as const;
 const FILES = { modules: resolve('dist/engine') };
-
-/** Positions along a random game, oldest first. */
-const randomGame = (kind: 'chess' | 'shogi'): fc.Arbitrary<unknown[]> =>
-  fc.array(fc.nat(), { minLength: 1, maxLength: 60, size: 'max' }).map((choices) => {
-    const ruleset = rulesetOf(kind);
-    const positions = [ruleset.start()];
-    for (const choice of choices) {
-      const moves = ruleset.moves(positions.at(-1)!);
-      if (moves.length === 0) break;
-      positions.push(ruleset.play(positions.at(-1)!, moves[choice % moves.length]!));
-    }
-    return positions;
-  });
 
 describe('the network', () => {
   it.each(KINDS)('is computed by the search as it is defined: %s', async (kind) => {
