@@ -3,7 +3,6 @@ import fc from 'fast-check';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { randomPosition } from '../../tests/support/random-positions';
 import type { GameKind } from '@/core/game/ruleset';
-import { rulesetOf } from '@/core/rulesets';
 import { loadSearch } from './hosts/node';
 import { rowOf, tune, tuningError } from './learning/tuner';
 import type { SearchModule } from './search-module';

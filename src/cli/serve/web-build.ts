@@ -34,7 +34,8 @@ async function digestOfSources(root: string): Promise<string> {
 export async function publishEngine(root: string): Promise<void> {
   await mkdir(join(root, 'public/engine'), { recursive: true });
   for (const kind of ['chess', 'shogi'])
-    await cp(join(root, `dist/engine/${kind}.wasm`), join(root, `public/engine/${kind}.wasm`));
+    for (const name of [`${kind}.wasm`, `${kind}.shared.wasm`])
+      await cp(join(root, `dist/engine/${name}`), join(root, `public/engine/${name}`));
 }
 
 /** Builds the web app unless the last build was made of the same sources. */

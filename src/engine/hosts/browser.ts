@@ -4,7 +4,10 @@ import type { Engine } from '../contract';
 import { DEFAULT_TABLE_MEGABYTES } from '../search-module';
 import type { FromThread } from '../serve';
 
-/** Starts an engine for one game in workers of the page; the module comes from the app itself. */
+/**
+ * Starts an engine for one game in workers of the page; the module comes from the app itself.
+ * @param wanted threads that search together
+ */
 export async function startBrowserEngine(kind: GameKind, wanted = 1): Promise<Engine> {
   // memory is shared only with a page that is isolated from others
   const threads = globalThis.crossOriginIsolated ? wanted : 1;

@@ -20,6 +20,12 @@ interface Live {
   info: SearchInfo;
 }
 
+const MOST_THREADS = 4;
+
+/** Cores that may think while the page itself stays quick. */
+const spareCores = (): number =>
+  Math.max(1, Math.min(MOST_THREADS, navigator.hardwareConcurrency - 1));
+
 /** Thinks about the node on the board in a worker of the page for as long as it is asked to. */
 function useLiveLines(on: boolean): Live | null {
   const view = useDesk((state) => state.view);
@@ -31,7 +37,7 @@ function useLiveLines(on: boolean): Live | null {
     if (!on) return;
     const stop = new AbortController();
     engine.current ??= import('@/engine/hosts/browser').then((host) =>
-      host.startBrowserEngine(kind),
+      host.startBrowserEngine(kind, spareCores()),
     );
     const path = pathTo(view.record.tree, node).slice(0, -1);
     const history =
