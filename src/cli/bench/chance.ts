@@ -7,13 +7,17 @@ import { playGame } from '@/engine/self-play';
 import { ENGINE_FILES } from '../engine-files';
 import { OPENINGS } from '../../../demo/scenario';
 
+const PHASES = ['early', 'middle', 'late'] as const;
+type Phase = (typeof PHASES)[number];
+
 interface Sample {
   cp: number;
+  phase: Phase;
   /** Points of side 0. */
   points: number;
 }
 
-const NODES = [1500, 4000];
+const NODES = [1000, 4000, 16_000];
 const LARGEST = 1500;
 
 /** Positions of self-played games, seen from either side, with the engine's score and how the game ended. */
@@ -33,9 +37,15 @@ async function playSamples(kind: GameKind, games: number, seed: number): Promise
       random,
     });
     const points = result === '1-0' ? 1 : result === '0-1' ? 0 : 0.5;
-    for (const { score } of moves.slice(opening.length))
-      if (score.kind === 'cp' && Math.abs(score.cp) <= LARGEST)
-        samples.push({ cp: score.cp, points }, { cp: -score.cp, points: 1 - points });
+    let position = ruleset.start();
+    moves.forEach(({ move, score }, ply) => {
+      if (ply >= opening.length && score.kind === 'cp' && Math.abs(score.cp) <= LARGEST) {
+        const share = search.explain(ruleset.write(position)).phase;
+        const phase = share > 2 / 3 ? 'early' : share > 1 / 3 ? 'middle' : 'late';
+        samples.push({ cp: score.cp, points, phase }, { cp: -score.cp, points: 1 - points, phase });
+      }
+      position = ruleset.play(position, move);
+    });
   }
   return samples;
 }
@@ -74,17 +84,26 @@ function calibrationError(samples: readonly Sample[], scale: number): number {
   return (100 * distance) / samples.length;
 }
 
-/** Fits the chance curve on self-played games and measures it on others. */
-export async function benchChance(games = 600): Promise<void> {
+/** Fits the chance curve on self-played games and measures it on others, also for each phase of the game. */
+export async function benchChance(games = 300): Promise<void> {
   for (const kind of ['chess', 'shogi'] as const) {
+    const inUse = CHANCE_SCALE[kind];
     const fitted = await playSamples(kind, games, 1);
     const heldBack = await playSamples(kind, games, 9_000_001);
     const scale = fitScale(fitted);
+    const error = (samples: readonly Sample[], at: number): string =>
+      `${calibrationError(samples, at).toFixed(1)} points`;
     console.log(
-      `chance ${kind}: ${games} games, ${fitted.length / 2} positions; best scale ${scale.toFixed(0)}, in use ${CHANCE_SCALE[kind]}`,
+      `chance ${kind}: ${games} games at ${NODES.join(', ')} nodes, ${fitted.length / 2} positions; best scale ${scale.toFixed(0)}, in use ${inUse}`,
     );
     console.log(
-      `  held back: ${games} games, ${heldBack.length / 2} positions, calibration error ${calibrationError(heldBack, CHANCE_SCALE[kind]).toFixed(1)} points in use, ${calibrationError(heldBack, scale).toFixed(1)} at the best scale`,
+      `  held back: ${games} games, ${heldBack.length / 2} positions, calibration error ${error(heldBack, inUse)} in use, ${error(heldBack, scale)} at the best scale`,
     );
+    for (const phase of PHASES) {
+      const of = (samples: readonly Sample[]) => samples.filter((sample) => sample.phase === phase);
+      console.log(
+        `  ${phase}: ${of(heldBack).length / 2} positions held back, calibration error ${error(of(heldBack), inUse)}; best scale of those fitted ${fitScale(of(fitted)).toFixed(0)}`,
+      );
+    }
   }
 }
