@@ -45,7 +45,7 @@ module.exports = {
     tsConfig: { fileName: 'tsconfig.json' },
     tsPreCompilationDeps: 'specify',
     doNotFollow: { path: 'node_modules' },
-    exclude: { path: ['^src/engine/search/', '\\.next'] },
+    exclude: { path: ['^src/engine/(search|training)/', '\\.next'] },
     enhancedResolveOptions: {
       exportsFields: ['exports'],
       conditionNames: ['import', 'node', 'default'],

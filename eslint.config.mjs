@@ -14,6 +14,7 @@ export default tseslint.config(
       'node_modules/**',
       'next-env.d.ts',
       'src/engine/search/**',
+      'src/engine/training/**',
       '.data*/**',
       'public/**',
       'test-results/**',

@@ -90,3 +90,21 @@ async function build(game, mode) {
 
 for (const game of ['chess', 'shogi'])
   for (const mode of Object.keys(MODES)) await build(game, mode);
+
+/** The arithmetic of training a network, for both games. */
+const training = join(root, 'src/engine/training');
+const { error, stderr } = await asc.main(
+  ['pass.ts', '--runtime', 'stub', '--outFile', 'training.wasm', ...MODES['']],
+  {
+    readFile(file) {
+      try {
+        return readFileSync(join(training, file), 'utf8');
+      } catch {
+        return null;
+      }
+    },
+    writeFile: (file, contents) => writeFileSync(join(target, file), contents),
+    listFiles: () => [],
+  },
+);
+if (error) throw new Error(`training: ${error.message}\n${stderr.toString()}`);

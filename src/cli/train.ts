@@ -8,7 +8,7 @@ import { CHANCE_SCALE } from '@/core/review/chance';
 import { loadSearch } from '@/engine/hosts/node';
 import { quantised } from '@/engine/learning/network';
 import { readSample, type Sample } from '@/engine/learning/samples';
-import { errorOf, freshNetwork, SampleSet, train } from '@/engine/learning/trainer';
+import { freshNetwork, SampleSet, Trainer } from '@/engine/learning/trainer';
 import { rowOf, tune, tuningError } from '@/engine/learning/tuner';
 import { randomSource } from '@/engine/draw';
 import type { TermWeights } from '@/engine/terms';
@@ -94,19 +94,25 @@ export async function trainNetwork(
     (isHeldBack ? heldBack : trained).add(sample);
   say(`${trained.size} samples, ${heldBack.size} held back`);
   const random = randomSource(5);
-  const network = freshNetwork(kind, random);
+  const arithmetic = new Uint8Array(await readFile(`${ENGINE_FILES.modules}/training.wasm`));
+  const trainer = new Trainer(
+    await WebAssembly.compile(arithmetic),
+    freshNetwork(kind, random),
+    chanceScale,
+  );
+  const [loaded, measured] = [trainer.load(trained), trainer.load(heldBack)];
   const started = performance.now();
-  train(
-    network,
+  trainer.train(
     trained,
-    { epochs: Number(options.epochs ?? 10), batch: 4096, rate: 0.0025, chanceScale },
+    loaded,
+    { epochs: Number(options.epochs ?? 10), batch: 4096, rate: 0.0025 },
     random,
     (epoch, error) =>
       say(
-        `epoch ${epoch}: error ${error.toFixed(5)}, held back ${errorOf(network, heldBack, chanceScale).toFixed(5)}, ${((performance.now() - started) / 1000).toFixed(0)} s`,
+        `epoch ${epoch}: error ${error.toFixed(5)}, held back ${trainer.errorOf(heldBack, measured).toFixed(5)}, ${((performance.now() - started) / 1000).toFixed(0)} s`,
       ),
   );
-  await writeFile(weightsFile(kind, 'network.bin'), quantised(network));
+  await writeFile(weightsFile(kind, 'network.bin'), quantised(trainer.network));
   say(`written to ${weightsFile(kind, 'network.bin')}`);
   return EXIT.done;
 }

@@ -1,3 +1,4 @@
+import { readFile } from 'node:fs/promises';
 import { resolve } from 'node:path';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
@@ -6,7 +7,7 @@ import { rulesetOf } from '@/core/rulesets';
 import { loadSearch } from '../hosts/node';
 import { randomSource } from '../draw';
 import { evaluatePlainly, FEATURE_COUNT, mirroredFeature, quantised, see } from './network';
-import { errorOf, freshNetwork, SampleSet, train } from './trainer';
+import { freshNetwork, SampleSet, Trainer } from './trainer';
 
 const KINDS = ['chess', 'shogi'] as const;
 const FILES = { modules: resolve('dist/engine') };
@@ -64,7 +65,7 @@ describe('the network', () => {
     expect(turned.sort()).toEqual(see(kind, mirrored!).own.sort());
   });
 
-  it('learns what its samples show', () => {
+  it('learns what its samples show', async () => {
     const random = randomSource(9);
     const set = new SampleSet('chess', 250, 0);
     // whoever has the pawn wins
@@ -75,9 +76,17 @@ describe('the network', () => {
       rows[2 + Math.floor(random() * 4)] = row;
       set.add({ position: `${rows.join('/')} w - - 0 1`, score: 0, result: i % 2 });
     }
-    const network = freshNetwork('chess', random);
-    const before = errorOf(network, set, 250);
-    train(network, set, { epochs: 30, batch: 64, rate: 0.003, chanceScale: 250 }, random, () => {});
-    expect(errorOf(network, set, 250)).toBeLessThan(before / 10);
+    const compiled = await WebAssembly.compile(
+      new Uint8Array(await readFile(`${FILES.modules}/training.wasm`)),
+    );
+    const trainer = new Trainer(compiled, freshNetwork('chess', random), 250);
+    const loaded = trainer.load(set);
+    const before = trainer.errorOf(set, loaded);
+    trainer.train(set, loaded, { epochs: 30, batch: 64, rate: 0.003 }, random, () => {});
+    expect(trainer.errorOf(set, loaded)).toBeLessThan(before / 10);
+    // the whole numbers that the search uses tell the same
+    const network = quantised(trainer.network);
+    expect(evaluatePlainly('chess', network, 'k7/8/8/3P4/8/8/8/7K w - - 0 1')).toBeGreaterThan(200);
+    expect(evaluatePlainly('chess', network, 'k7/8/8/3p4/8/8/8/7K w - - 0 1')).toBeLessThan(-200);
   });
 });

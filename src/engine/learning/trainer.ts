@@ -51,36 +51,6 @@ export interface TrainingPlan {
   batch: number;
   /** Step of the first epoch; it falls to nothing over the training. */
   rate: number;
-  chanceScale: number;
-}
-
-/** Adam (Kingma and Ba 2015) for one array of parameters. */
-class Adam {
-  readonly gradient: Float32Array;
-  private readonly mean: Float32Array;
-  private readonly square: Float32Array;
-
-  constructor(
-    private readonly values: Float32Array,
-    private readonly most: number,
-  ) {
-    this.gradient = new Float32Array(values.length);
-    this.mean = new Float32Array(values.length);
-    this.square = new Float32Array(values.length);
-  }
-
-  step(rate: number, count: number): void {
-    const { values, gradient, mean, square, most } = this;
-    const scale = 1 / count;
-    for (let i = 0; i < values.length; i++) {
-      const slope = gradient[i]! * scale;
-      const m = (mean[i] = 0.9 * mean[i]! + 0.1 * slope);
-      const v = (square[i] = 0.999 * square[i]! + 0.001 * slope * slope);
-      const value = values[i]! - (rate * m) / (Math.sqrt(v) + 1e-8);
-      values[i] = value > most ? most : value < -most ? -most : value;
-    }
-    gradient.fill(0);
-  }
 }
 
 /** A network of small random weights. */
@@ -96,131 +66,182 @@ export function freshNetwork(kind: GameKind, random: () => number): Network {
   };
 }
 
-/** Computes a network's output for one position after another, and what to change. */
-class Pass {
-  private readonly acc = new Float32Array(2 * HIDDEN);
-  private readonly delta = new Float32Array(2 * HIDDEN);
-
-  constructor(private readonly network: Network) {}
-
-  forward(features: Uint16Array, bucket: number, mirror: Uint16Array | null): number {
-    const { acc, network } = this;
-    const { first, firstBias, second, secondBias } = network;
-    const half = features.length >> 1;
-    acc.set(firstBias, 0);
-    acc.set(firstBias, HIDDEN);
-    for (let i = 0; i < features.length; i++) {
-      const row = (mirror ? mirror[features[i]!]! : features[i]!) * HIDDEN;
-      const at = i < half ? 0 : HIDDEN;
-      for (let unit = 0; unit < HIDDEN; unit++) acc[at + unit]! += first[row + unit]!;
-    }
-    let output = secondBias[bucket]!;
-    const weights = bucket * 2 * HIDDEN;
-    for (let unit = 0; unit < 2 * HIDDEN; unit++) {
-      const value = acc[unit]! < 0 ? 0 : acc[unit]! > 1 ? 1 : acc[unit]!;
-      output += value * value * second[weights + unit]!;
-    }
-    return output;
-  }
-
-  backward(
-    features: Uint16Array,
-    bucket: number,
-    mirror: Uint16Array | null,
-    slope: number,
-    into: Gradients,
-  ): void {
-    const { acc, delta, network } = this;
-    const weights = bucket * 2 * HIDDEN;
-    into.secondBias[bucket]! += slope;
-    for (let unit = 0; unit < 2 * HIDDEN; unit++) {
-      const value = acc[unit]!;
-      if (value <= 0) {
-        delta[unit] = 0;
-        continue;
-      }
-      const clipped = value > 1 ? 1 : value;
-      into.second[weights + unit]! += slope * clipped * clipped;
-      delta[unit] = value >= 1 ? 0 : slope * network.second[weights + unit]! * 2 * value;
-    }
-    for (let unit = 0; unit < HIDDEN; unit++)
-      into.firstBias[unit]! += delta[unit]! + delta[HIDDEN + unit]!;
-    const half = features.length >> 1;
-    for (let i = 0; i < features.length; i++) {
-      const row = (mirror ? mirror[features[i]!]! : features[i]!) * HIDDEN;
-      const at = i < half ? 0 : HIDDEN;
-      for (let unit = 0; unit < HIDDEN; unit++) into.first[row + unit]! += delta[at + unit]!;
-    }
-  }
+/** What the compiled arithmetic exports; see src/engine/training/pass.ts. */
+interface PassExports {
+  memory: WebAssembly.Memory;
+  reserve(bytes: number): number;
+  useNetwork(weights: number, bias: number, outputs: number): void;
+  useSlopes(weights: number, bias: number, outputs: number): void;
+  useMirror(table: number): void;
+  forward(features: number, count: number, bucket: number, mirrored: boolean): number;
+  backward(features: number, count: number, bucket: number, mirrored: boolean, slope: number): void;
+  step(
+    values: number,
+    slopes: number,
+    means: number,
+    squares: number,
+    count: number,
+    rate: number,
+    scale: number,
+    most: number,
+  ): void;
 }
 
-type Gradients = Pick<Network, 'first' | 'firstBias' | 'second' | 'secondBias'>;
-
-/** Mean squared error of the expected score over a set. */
-export function errorOf(network: Network, set: SampleSet, chanceScale: number): number {
-  const pass = new Pass(network);
-  let sum = 0;
-  for (let i = 0; i < set.size; i++) {
-    const output = pass.forward(set.featuresOf(i), set.buckets[i]!, null);
-    sum += (1 / (1 + Math.exp((-output * OUTPUT_SCALE) / chanceScale)) - set.targets[i]!) ** 2;
-  }
-  return sum / set.size;
+/** An array of parameters in the memory of the arithmetic, with what Adam keeps of each. */
+interface Parameters {
+  values: number;
+  slopes: number;
+  means: number;
+  squares: number;
+  length: number;
+  /** No value goes beyond it. */
+  most: number;
 }
 
-/**
- * Trains a network on samples, each epoch in another order and half of the positions in a mirror.
- * @param onEpoch told the error over the epoch's own samples
- */
-export function train(
-  network: Network,
-  set: SampleSet,
-  { epochs, batch, rate, chanceScale }: TrainingPlan,
-  random: () => number,
-  onEpoch: (epoch: number, error: number) => void,
-): void {
-  const optimisers = {
-    first: new Adam(network.first, 4),
-    firstBias: new Adam(network.firstBias, 4),
-    second: new Adam(network.second, MOST_OUTPUT_WEIGHT),
-    secondBias: new Adam(network.secondBias, 8),
-  };
-  const gradients: Gradients = {
-    first: optimisers.first.gradient,
-    firstBias: optimisers.firstBias.gradient,
-    second: optimisers.second.gradient,
-    secondBias: optimisers.secondBias.gradient,
-  };
-  const pass = new Pass(network);
-  const mirror = Uint16Array.from({ length: FEATURE_COUNT[network.kind] }, (_, feature) =>
-    mirroredFeature(network.kind, feature),
-  );
-  const order = Uint32Array.from({ length: set.size }, (_, index) => index);
-  const steps = Math.ceil(set.size / batch) * epochs;
-  let step = 0;
-  for (let epoch = 0; epoch < epochs; epoch++) {
-    for (let i = order.length - 1; i > 0; i--) {
-      const other = Math.floor(random() * (i + 1));
-      [order[i], order[other]] = [order[other]!, order[i]!];
-    }
+const MOST_WEIGHT = 8;
+
+/** Trains one network. */
+export class Trainer {
+  private readonly exports: PassExports;
+  private readonly arrays: Record<'first' | 'firstBias' | 'second', Parameters>;
+  private readonly secondBias: Float32Array;
+  private readonly kind: GameKind;
+
+  /** @param module the compiled arithmetic, dist/engine/training.wasm */
+  constructor(
+    module: WebAssembly.Module,
+    start: Network,
+    private readonly chanceScale: number,
+  ) {
+    this.kind = start.kind;
+    this.exports = new WebAssembly.Instance(module, {
+      env: {
+        abort: () => {
+          throw new Error('training failed');
+        },
+      },
+    }).exports as unknown as PassExports;
+    const { exports } = this;
+    this.arrays = {
+      first: this.place(start.first, MOST_WEIGHT),
+      firstBias: this.place(start.firstBias, MOST_WEIGHT),
+      second: this.place(start.second, MOST_OUTPUT_WEIGHT),
+    };
+    this.secondBias = start.secondBias.slice();
+    const { first, firstBias, second } = this.arrays;
+    exports.useNetwork(first.values, firstBias.values, second.values);
+    exports.useSlopes(first.slopes, firstBias.slopes, second.slopes);
+    const mirror = Uint16Array.from({ length: FEATURE_COUNT[this.kind] }, (_, feature) =>
+      mirroredFeature(this.kind, feature),
+    );
+    const at = exports.reserve(mirror.byteLength);
+    new Uint16Array(exports.memory.buffer, at, mirror.length).set(mirror);
+    exports.useMirror(at);
+  }
+
+  private place(values: Float32Array, most: number): Parameters {
+    const addresses = [0, 1, 2, 3].map(() => this.exports.reserve(values.byteLength));
+    for (const address of addresses)
+      new Float32Array(this.exports.memory.buffer, address, values.length).fill(0);
+    new Float32Array(this.exports.memory.buffer, addresses[0], values.length).set(values);
+    const [at, slopes, means, squares] = addresses as [number, number, number, number];
+    return { values: at, slopes, means, squares, length: values.length, most };
+  }
+
+  private read({ values, length }: Parameters): Float32Array {
+    return new Float32Array(this.exports.memory.buffer, values, length).slice();
+  }
+
+  get network(): Network {
+    const { first, firstBias, second } = this.arrays;
+    return {
+      kind: this.kind,
+      first: this.read(first),
+      firstBias: this.read(firstBias),
+      second: this.read(second),
+      secondBias: this.secondBias.slice(),
+    };
+  }
+
+  /** Copies the features of a set to where the arithmetic reads them; returns the address of each sample's. */
+  load(set: SampleSet): Float64Array {
+    let bytes = 0;
+    for (let i = 0; i < set.size; i++) bytes += set.featuresOf(i).byteLength;
+    let at = this.exports.reserve(bytes);
+    const memory = new Uint16Array(this.exports.memory.buffer);
+    return Float64Array.from({ length: set.size }, (_, index) => {
+      const features = set.featuresOf(index);
+      memory.set(features, at / 2);
+      const here = at;
+      at += features.byteLength;
+      return here;
+    });
+  }
+
+  private chanceAt(output: number): number {
+    return 1 / (1 + Math.exp((-output * OUTPUT_SCALE) / this.chanceScale));
+  }
+
+  /** Mean squared error of the expected score over a set that was loaded. */
+  errorOf(set: SampleSet, addresses: Float64Array): number {
     let sum = 0;
-    for (let from = 0; from < order.length; from += batch) {
-      const until = Math.min(order.length, from + batch);
-      for (let i = from; i < until; i++) {
-        const index = order[i]!;
-        const features = set.featuresOf(index);
-        const bucket = set.buckets[index]!;
-        const turned = random() < 0.5 ? mirror : null;
-        const output = pass.forward(features, bucket, turned);
-        const chance = 1 / (1 + Math.exp((-output * OUTPUT_SCALE) / chanceScale));
-        const miss = chance - set.targets[index]!;
-        sum += miss * miss;
-        const slope = (2 * miss * chance * (1 - chance) * OUTPUT_SCALE) / chanceScale;
-        pass.backward(features, bucket, turned, slope, gradients);
-      }
-      // a cosine from the full step down to nothing
-      const now = rate * 0.5 * (1 + Math.cos((Math.PI * step++) / steps)) + rate * 0.005;
-      for (const optimiser of Object.values(optimisers)) optimiser.step(now, until - from);
+    for (let i = 0; i < set.size; i++) {
+      const bucket = set.buckets[i]!;
+      const count = set.featuresOf(i).length / 2;
+      const output =
+        this.exports.forward(addresses[i]!, count, bucket, false) + this.secondBias[bucket]!;
+      sum += (this.chanceAt(output) - set.targets[i]!) ** 2;
     }
-    onEpoch(epoch + 1, sum / set.size);
+    return sum / set.size;
+  }
+
+  /**
+   * Goes over the samples of a set that was loaded, each epoch in another order and half of the positions in a mirror.
+   * @param onEpoch told the error over the epoch's own samples
+   */
+  train(
+    set: SampleSet,
+    addresses: Float64Array,
+    { epochs, batch, rate }: TrainingPlan,
+    random: () => number,
+    onEpoch: (epoch: number, error: number) => void,
+  ): void {
+    const { exports, secondBias } = this;
+    const biasSlope = new Float64Array(BUCKETS);
+    const order = Uint32Array.from({ length: set.size }, (_, index) => index);
+    const steps = Math.ceil(set.size / batch) * epochs;
+    let step = 0;
+    for (let epoch = 0; epoch < epochs; epoch++) {
+      for (let i = order.length - 1; i > 0; i--) {
+        const other = Math.floor(random() * (i + 1));
+        [order[i], order[other]] = [order[other]!, order[i]!];
+      }
+      let sum = 0;
+      for (let from = 0; from < order.length; from += batch) {
+        const until = Math.min(order.length, from + batch);
+        biasSlope.fill(0);
+        for (let i = from; i < until; i++) {
+          const index = order[i]!;
+          const at = addresses[index]!;
+          const bucket = set.buckets[index]!;
+          const count = set.featuresOf(index).length / 2;
+          const mirrored = random() < 0.5;
+          const output = exports.forward(at, count, bucket, mirrored) + secondBias[bucket]!;
+          const chance = this.chanceAt(output);
+          const miss = chance - set.targets[index]!;
+          sum += miss * miss;
+          const slope = (2 * miss * chance * (1 - chance) * OUTPUT_SCALE) / this.chanceScale;
+          biasSlope[bucket]! += slope;
+          exports.backward(at, count, bucket, mirrored, slope);
+        }
+        // a cosine from the full step down to nothing
+        const now = rate * (0.5 * (1 + Math.cos((Math.PI * step++) / steps)) + 0.005);
+        for (const { values, slopes, means, squares, length, most } of Object.values(this.arrays))
+          exports.step(values, slopes, means, squares, length, now, 1 / (until - from), most);
+        for (let bucket = 0; bucket < BUCKETS; bucket++)
+          secondBias[bucket]! -= (now * biasSlope[bucket]!) / (until - from);
+      }
+      onEpoch(epoch + 1, sum / set.size);
+    }
   }
 }
