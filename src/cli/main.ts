@@ -102,6 +102,8 @@ function parse(args: string[]) {
         concurrency: { type: 'string' },
         seed: { type: 'string' },
         epochs: { type: 'string' },
+        decay: { type: 'string' },
+        trust: { type: 'string' },
         sprt: { type: 'string' },
       },
     });

@@ -26,6 +26,8 @@ export interface LearningOptions {
   /** Nodes a move in self-play. */
   nodes?: string;
   epochs?: string;
+  decay?: string;
+  trust?: string;
   seed?: string;
 }
 
@@ -88,8 +90,8 @@ export async function trainNetwork(
   const kind = kindOf(text, 'train');
   await addSamples(kind, options);
   const chanceScale = CHANCE_SCALE[kind];
-  const trained = new SampleSet(kind, chanceScale, TRUST);
-  const heldBack = new SampleSet(kind, chanceScale, TRUST);
+  const trained = new SampleSet(kind, chanceScale, Number(options.trust ?? TRUST));
+  const heldBack = new SampleSet(kind, chanceScale, Number(options.trust ?? TRUST));
   for await (const { sample, heldBack: isHeldBack } of samplesOf(kind))
     (isHeldBack ? heldBack : trained).add(sample);
   say(`${trained.size} samples, ${heldBack.size} held back`);
@@ -105,7 +107,12 @@ export async function trainNetwork(
   trainer.train(
     trained,
     loaded,
-    { epochs: Number(options.epochs ?? 10), batch: 4096, rate: 0.0025 },
+    {
+      epochs: Number(options.epochs ?? 10),
+      batch: 4096,
+      rate: 0.0025,
+      decay: Number(options.decay ?? 0),
+    },
     random,
     (epoch, error) =>
       say(

@@ -82,7 +82,7 @@ describe('the network', () => {
     const trainer = new Trainer(compiled, freshNetwork('chess', random), 250);
     const loaded = trainer.load(set);
     const before = trainer.errorOf(set, loaded);
-    trainer.train(set, loaded, { epochs: 30, batch: 64, rate: 0.003 }, random, () => {});
+    trainer.train(set, loaded, { epochs: 30, batch: 64, rate: 0.003, decay: 0 }, random, () => {});
     expect(trainer.errorOf(set, loaded)).toBeLessThan(before / 10);
     // the whole numbers that the search uses tell the same
     const network = quantised(trainer.network);

@@ -51,6 +51,8 @@ export interface TrainingPlan {
   batch: number;
   /** Step of the first epoch; it falls to nothing over the training. */
   rate: number;
+  /** How readily weights that are not called for shrink; the fewer the samples, the more. */
+  decay: number;
 }
 
 /** A network of small random weights. */
@@ -84,6 +86,7 @@ interface PassExports {
     rate: number,
     scale: number,
     most: number,
+    decay: number,
   ): void;
 }
 
@@ -202,7 +205,7 @@ export class Trainer {
   train(
     set: SampleSet,
     addresses: Float64Array,
-    { epochs, batch, rate }: TrainingPlan,
+    { epochs, batch, rate, decay }: TrainingPlan,
     random: () => number,
     onEpoch: (epoch: number, error: number) => void,
   ): void {
@@ -237,7 +240,17 @@ export class Trainer {
         // a cosine from the full step down to nothing
         const now = rate * (0.5 * (1 + Math.cos((Math.PI * step++) / steps)) + 0.005);
         for (const { values, slopes, means, squares, length, most } of Object.values(this.arrays))
-          exports.step(values, slopes, means, squares, length, now, 1 / (until - from), most);
+          exports.step(
+            values,
+            slopes,
+            means,
+            squares,
+            length,
+            now,
+            1 / (until - from),
+            most,
+            decay,
+          );
         for (let bucket = 0; bucket < BUCKETS; bucket++)
           secondBias[bucket]! -= (now * biasSlope[bucket]!) / (until - from);
       }

@@ -103,8 +103,9 @@ export function backward(features: usize, count: i32, bucket: i32, mirrored: boo
   }
 }
 
-/** One step of Adam (Kingma and Ba 2015) for `count` parameters, a multiple of four; their slopes are cleared. */
-export function step(values: usize, slopes: usize, means: usize, squares: usize, count: i32, rate: f32, scale: f32, most: f32): void {
+/** One step of Adam (Kingma and Ba 2015) for `count` parameters, a multiple of four; their slopes are cleared.
+ * Values shrink by `decay` a unit of the rate (decoupled weight decay, Loshchilov and Hutter 2019). */
+export function step(values: usize, slopes: usize, means: usize, squares: usize, count: i32, rate: f32, scale: f32, most: f32, decay: f32): void {
   const zero = f32x4.splat(0);
   for (let at: usize = 0; at < <usize>count << 2; at += 16) {
     const slope = f32x4.mul(v128.load(slopes + at), f32x4.splat(scale));
@@ -117,7 +118,8 @@ export function step(values: usize, slopes: usize, means: usize, squares: usize,
       f32x4.mul(mean, f32x4.splat(rate)),
       f32x4.add(f32x4.sqrt(square), f32x4.splat(1e-8)),
     );
-    const value = f32x4.sub(v128.load(values + at), change);
+    const kept = f32x4.mul(v128.load(values + at), f32x4.splat(1 - rate * decay));
+    const value = f32x4.sub(kept, change);
     v128.store(values + at, f32x4.max(f32x4.min(value, f32x4.splat(most)), f32x4.splat(-most)));
     v128.store(means + at, mean);
     v128.store(squares + at, square);
