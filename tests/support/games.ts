@@ -16,10 +16,25 @@ export interface Features {
   /** Steps of the time spent, in milliseconds; null: none. */
   spent: number | null;
   evaluation: boolean;
+  lesson: boolean;
   extras: (() => fc.Arbitrary<string>) | null;
   /** Line breaks in comments. */
   breaks: boolean;
 }
+
+/** All that steps know of, in a game of any format. */
+export const EVERYTHING: Features = {
+  variations: true,
+  before: false,
+  symbols: true,
+  marks: true,
+  clock: true,
+  spent: 1000,
+  evaluation: false,
+  lesson: true,
+  extras: null,
+  breaks: false,
+};
 
 const WORDS = [
   'the',
@@ -101,6 +116,7 @@ function annotations(kind: GameKind, features: Features): fc.Arbitrary<Annotatio
             ...(depth === undefined ? {} : { depth }),
           })),
       ),
+      lesson: rarely(features.lesson, words(false)),
       extras: rarely(
         features.extras !== null,
         fc.array((features.extras ?? (() => fc.constant('')))(), { minLength: 1, maxLength: 2 }),

@@ -44,6 +44,7 @@ export const annotationsSchema = z.object({
   clock: z.number().nonnegative().optional(),
   spent: z.number().nonnegative().optional(),
   evaluation: z.object({ score, depth: z.number().int().optional() }).optional(),
+  lesson: text.optional(),
   extras: z.array(text).max(1000).readonly().optional(),
 });
 

@@ -28,6 +28,8 @@ export interface Annotations {
   /** Milliseconds spent on the move. */
   readonly spent?: number;
   readonly evaluation?: StatedScore;
+  /** What the player wants to remember of the position: one line in own words. */
+  readonly lesson?: string;
   /** Machine-readable remarks of others that mean nothing to us, word for word. */
   readonly extras?: readonly string[];
 }
@@ -39,6 +41,7 @@ export const ANNOTATION_FIELDS = [
   'clock',
   'spent',
   'evaluation',
+  'lesson',
   'extras',
 ] as const satisfies readonly (keyof Annotations)[];
 export type AnnotationField = (typeof ANNOTATION_FIELDS)[number];

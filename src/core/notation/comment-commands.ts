@@ -19,7 +19,7 @@ export interface CommentContent extends Annotations {
 const COMMAND = /\[%([A-Za-z]+)\s*([^\]]*)\]/g;
 
 /**
- * Takes the common comment commands (`clk emt eval csl cal`) out of a comment. Commands that it does not know, or
+ * Takes the common comment commands (`clk emt eval csl cal`) and `lesson` out of a comment. Commands that it does not know, or
  * that are malformed, are kept word for word as extras.
  * @param toMove the side to move after the move that is commented on
  */
@@ -40,6 +40,8 @@ export function readCommands(text: string, dialect: CommandDialect, toMove: Side
     else if (name === 'clk' && milliseconds !== null) found.clock = milliseconds;
     else if (name === 'emt' && milliseconds !== null) found.spent = milliseconds;
     else if (evaluation) found.evaluation = evaluation;
+    else if (name === 'lesson' && found.lesson === undefined && value !== '')
+      found.lesson = readEscaped(value);
     else if (shapes) marks.push(...shapes);
     else extras.push(whole);
     return ' ';
@@ -109,6 +111,17 @@ function readMarks(text: string, arrows: boolean, dialect: CommandDialect): Mark
   return marks;
 }
 
+const ESCAPED = /[[\]{}%]/g;
+/** Words inside a command: what would end it, or the comment, is written as `%` and two hexadecimal digits. */
+const writeEscaped = (words: string): string =>
+  words
+    .replace(ESCAPED, (sign) => `%${sign.charCodeAt(0).toString(16).toUpperCase()}`)
+    .replace(/\s+/g, ' ');
+const readEscaped = (text: string): string =>
+  text
+    .replace(/%(5B|5D|7B|7D|25)/g, (_, code: string) => String.fromCharCode(parseInt(code, 16)))
+    .replace(/\s+/g, ' ');
+
 /** The commands of a node, without its words. */
 export function commandsOf(node: Annotations, dialect: CommandDialect): string[] {
   const parts: string[] = [];
@@ -125,6 +138,7 @@ export function commandsOf(node: Annotations, dialect: CommandDialect): string[]
   const arrows = (node.marks ?? []).filter((mark) => mark.to !== undefined);
   if (squares.length > 0) parts.push(`[%csl ${squares.map(name).join(',')}]`);
   if (arrows.length > 0) parts.push(`[%cal ${arrows.map(name).join(',')}]`);
+  if (node.lesson !== undefined) parts.push(`[%lesson ${writeEscaped(node.lesson)}]`);
   return parts;
 }
 

@@ -130,7 +130,10 @@ export function lossesIn(record: GameRecord, format: Format): Lack[] {
   const has: Record<Lack, () => boolean> = {
     variations: () => nodes.some(({ children }) => children.length > 1),
     comments: () =>
-      nodes.some(({ comment, symbols, marks }) => comment || symbols?.length || marks?.length),
+      nodes.some(
+        ({ comment, symbols, marks, lesson }) =>
+          comment || symbols?.length || marks?.length || lesson,
+      ),
     clocks: () => nodes.some(({ clock }) => clock !== undefined),
     times: () => nodes.some(({ spent }) => spent !== undefined),
     tags: () => record.tags.length > 0,

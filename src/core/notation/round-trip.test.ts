@@ -16,6 +16,7 @@ const ALL: Features = {
   clock: true,
   spent: 100,
   evaluation: true,
+  lesson: true,
   extras: () => fc.constantFrom('[%note 5]', '[%eval nonsense]', '[%cal ZZ]'),
   breaks: true,
 };

@@ -1,0 +1,164 @@
+import type { Move } from './move';
+import type { Branch, Step } from './steps';
+import { nodeOf, type GameNode, type GameTree, type Mark, type NodeId } from './tree';
+
+/** What a person does to a tree: the steps, and the node to look at afterwards. */
+export interface Edit {
+  readonly steps: readonly Step[];
+  readonly node: NodeId;
+}
+
+/** Where new nodes get their ids from. */
+export type NewId = () => NodeId;
+
+const childWith = (tree: GameTree, at: NodeId, move: Move): GameNode | undefined =>
+  nodeOf(tree, at)
+    .children.map((id) => nodeOf(tree, id))
+    .find((child) => child.move === move);
+
+/** Nodes of a line, one below the other. */
+function branchOf(moves: readonly Move[], newId: NewId): Branch {
+  const [move, ...rest] = moves;
+  return { id: newId(), move: move!, children: rest.length > 0 ? [branchOf(rest, newId)] : [] };
+}
+
+const lastOf = (branch: Branch): NodeId =>
+  branch.children.length > 0 ? lastOf(branch.children[0]!) : branch.id;
+
+/** Goes along moves that the tree has already and adds the others as its last variation, or as the line's end. */
+export function insertLine(tree: GameTree, at: NodeId, moves: readonly Move[], newId: NewId): Edit {
+  let node = at;
+  for (const [index, move] of moves.entries()) {
+    const known = childWith(tree, node, move);
+    if (!known) {
+      const branch = branchOf(moves.slice(index), newId);
+      const { children } = nodeOf(tree, node);
+      return {
+        steps: [{ type: 'insert', parent: node, index: children.length, branch }],
+        node: lastOf(branch),
+      };
+    }
+    node = known.id;
+  }
+  return { steps: [], node };
+}
+
+/** Puts a move in place of how the line goes on from the node; variations there stay. */
+export function replaceNext(tree: GameTree, at: NodeId, move: Move, newId: NewId): Edit {
+  const [next] = nodeOf(tree, at).children;
+  const known = childWith(tree, at, move);
+  const removal: Step[] = next === undefined ? [] : [{ type: 'remove', node: next }];
+  if (known?.id === next && known) return { steps: [], node: known.id };
+  if (known)
+    return { steps: [...removal, { type: 'place', node: known.id, index: 0 }], node: known.id };
+  const branch = branchOf([move], newId);
+  return { steps: [...removal, { type: 'insert', parent: at, index: 0, branch }], node: branch.id };
+}
+
+const siblingsOf = (tree: GameTree, node: GameNode): readonly NodeId[] =>
+  node.parent === null ? [node.id] : nodeOf(tree, node.parent).children;
+
+/** The node itself or the nearest one above it for which `fits` holds. */
+function nearest(
+  tree: GameTree,
+  id: NodeId,
+  fits: (index: number, siblings: readonly NodeId[]) => boolean,
+) {
+  for (let node = nodeOf(tree, id); node.parent !== null; node = nodeOf(tree, node.parent)) {
+    const siblings = siblingsOf(tree, node);
+    const index = siblings.indexOf(node.id);
+    if (fits(index, siblings)) return { node, index };
+  }
+  return null;
+}
+
+/** The first node of the variation that holds the node; null on the main line. */
+export const variationStart = (tree: GameTree, id: NodeId): GameNode | null =>
+  nearest(tree, id, (index) => index > 0)?.node ?? null;
+
+/** Moves the variation one place up; null on the main line. */
+export function promote(tree: GameTree, id: NodeId): Edit | null {
+  const found = nearest(tree, id, (index) => index > 0);
+  return (
+    found && { steps: [{ type: 'place', node: found.node.id, index: found.index - 1 }], node: id }
+  );
+}
+
+/** Moves the line one place down where another could go before it; null where there is none. */
+export function demote(tree: GameTree, id: NodeId): Edit | null {
+  const found = nearest(tree, id, (index, siblings) => index < siblings.length - 1);
+  return (
+    found && { steps: [{ type: 'place', node: found.node.id, index: found.index + 1 }], node: id }
+  );
+}
+
+/** Makes the line that leads to the node the main line; null where it is that already. */
+export function makeMainLine(tree: GameTree, id: NodeId): Edit | null {
+  const steps: Step[] = [];
+  for (let node = nodeOf(tree, id); node.parent !== null; node = nodeOf(tree, node.parent))
+    if (siblingsOf(tree, node)[0] !== node.id)
+      steps.push({ type: 'place', node: node.id, index: 0 });
+  return steps.length > 0 ? { steps, node: id } : null;
+}
+
+/** Takes the node and all below it away; null at the root. */
+export function deleteFrom(tree: GameTree, id: NodeId): Edit | null {
+  const { parent } = nodeOf(tree, id);
+  return parent === null ? null : { steps: [{ type: 'remove', node: id }], node: parent };
+}
+
+/** Takes the whole variation that holds the node away; null on the main line. */
+export function deleteVariation(tree: GameTree, id: NodeId): Edit | null {
+  const start = variationStart(tree, id);
+  return start && deleteFrom(tree, start.id);
+}
+
+/** Writes words at a node; blank ones take them away. */
+export function writeWords(
+  tree: GameTree,
+  id: NodeId,
+  field: 'before' | 'comment' | 'lesson',
+  words: string,
+): Edit {
+  const value = words.trim() === '' ? undefined : words.trim();
+  const steps: Step[] =
+    nodeOf(tree, id)[field] === value ? [] : [{ type: 'annotate', node: id, field, value }];
+  return { steps, node: id };
+}
+
+/** NAGs that exclude each other: what a move is worth, and who stands better. */
+const EXCLUSIVE = [
+  [1, 9],
+  [10, 21],
+] as const;
+
+/** Sets a symbol of the open NAG set, in place of one that says something else of the same, or takes it away. */
+export function toggleSymbol(tree: GameTree, id: NodeId, nag: number): Edit {
+  const { symbols = [] } = nodeOf(tree, id);
+  const group = EXCLUSIVE.find(([from, to]) => nag >= from && nag <= to);
+  const others = symbols.filter(
+    (symbol) => symbol !== nag && !(group && symbol >= group[0] && symbol <= group[1]),
+  );
+  const value = symbols.includes(nag) ? others : [...others, nag].sort((a, b) => a - b);
+  return { steps: [annotateList(id, 'symbols', value)], node: id };
+}
+
+/** Draws a mark, gives it another colour, or takes it away where it is there in the same. */
+export function toggleMark(tree: GameTree, id: NodeId, mark: Mark): Edit {
+  const { marks = [] } = nodeOf(tree, id);
+  const isSame = (other: Mark): boolean => other.square === mark.square && other.to === mark.to;
+  const others = marks.filter((other) => !isSame(other));
+  const known = marks.find(isSame);
+  const value = known?.colour === mark.colour ? others : [...others, mark];
+  return { steps: [annotateList(id, 'marks', value)], node: id };
+}
+
+/** Takes all marks at a node away; null where there are none. */
+export const clearMarks = (tree: GameTree, id: NodeId): Edit | null =>
+  nodeOf(tree, id).marks ? { steps: [annotateList(id, 'marks', [])], node: id } : null;
+
+const annotateList = <F extends 'symbols' | 'marks'>(
+  node: NodeId,
+  field: F,
+  value: NonNullable<GameNode[F]>,
+): Step => ({ type: 'annotate', node, field, value: value.length > 0 ? value : undefined });
