@@ -4,7 +4,7 @@ import { gameInfo, type GameInfo } from '@/core/game/info';
 import type { GameRecord } from '@/core/game/record';
 import type { GameKind } from '@/core/game/ruleset';
 import { fromJson, toJson } from '@/core/game/serial';
-import { applyStep, mapStep, StepError, type Step } from '@/core/game/steps';
+import { applySteps, StepError, type Step } from '@/core/game/steps';
 import { mainLine, positionsAlong } from '@/core/game/tree';
 import { rulesetOf } from '@/core/rulesets';
 import { database, type Database, type Transaction } from './database';
@@ -238,15 +238,15 @@ const summaryOf = (row: GameRow): GameSummary => ({
 });
 
 export type SaveOutcome =
-  | { saved: true; version: number; record: GameRecord }
+  | { saved: true; version: number }
   | { saved: false; reason: 'missing' }
-  /** Others have changed the game meanwhile; `merged` are the steps as they would apply now. */
-  | { saved: false; reason: 'stale'; version: number; record: GameRecord; merged: Step[] }
+  /** Others have changed the game meanwhile, by `steps`. */
+  | { saved: false; reason: 'stale'; version: number; steps: Step[] }
   | { saved: false; reason: 'unfit'; message: string };
 
 /**
- * Applies steps made for a version of the game. A save that would overwrite somebody's later change is refused, and
- * the steps handed back as they apply to the present.
+ * Applies steps made for a version of the game. A save that would overwrite somebody's later change is refused, with
+ * what they did: rebaseSteps carries one's own over it.
  */
 export async function saveSteps(
   owner: Owner,
@@ -260,10 +260,15 @@ export async function saveSteps(
     );
     const row = await rowFor(tx, owner, id);
     if (!row) return { saved: false, reason: 'missing' };
-    const record = recordOf(row);
-    if (row.version !== version) return mergeOffer(tx, row, record, version, steps);
+    if (row.version !== version)
+      return {
+        saved: false,
+        reason: 'stale',
+        version: row.version,
+        steps: await stepsSince(tx, id, version),
+      };
     try {
-      return await store(tx, owner, row, record, steps);
+      return await store(tx, owner, row, recordOf(row), steps);
     } catch (error) {
       if (error instanceof StepError)
         return { saved: false, reason: 'unfit', message: error.message };
@@ -281,7 +286,7 @@ async function store(
   before: GameRecord,
   steps: readonly Step[],
 ): Promise<SaveOutcome> {
-  const record = steps.reduce(applyStep, before);
+  const record = applySteps(before, steps);
   const version = row.version + steps.length;
   const { fingerprint: _, ...changed } = rowOf(owner, record, row.source);
   await tx
@@ -296,39 +301,31 @@ async function store(
       );
   if (steps.some(({ type }) => type === 'insert' || type === 'remove' || type === 'place'))
     await indexPositions(tx, row.id, record);
-  return { saved: true, version, record };
+  return { saved: true, version };
 }
 
-/** Carries the steps over all that happened since the version they were made for. */
-async function mergeOffer(
-  tx: Transaction,
-  row: GameRow,
-  record: GameRecord,
-  version: number,
-  steps: readonly Step[],
-): Promise<SaveOutcome> {
-  const since = await tx
-    .select()
+async function stepsSince(db: Database | Transaction, id: number, version: number) {
+  const rows = await db
+    .select({ step: gameSteps.step })
     .from(gameSteps)
-    .where(and(eq(gameSteps.gameId, row.id), gt(gameSteps.version, version)))
+    .where(and(eq(gameSteps.gameId, id), gt(gameSteps.version, version)))
     .orderBy(asc(gameSteps.version));
-  const merged: Step[] = [];
-  for (const step of steps) {
-    const mapped = since.reduce<Step | null>(
-      (current, { step: over }) => (current === null ? null : mapOrDrop(record, current, over)),
-      step,
-    );
-    if (mapped !== null) merged.push(mapped);
-  }
-  return { saved: false, reason: 'stale', version: row.version, record, merged };
+  return rows.map(({ step }) => step);
 }
 
-function mapOrDrop(record: GameRecord, step: Step, over: Step): Step | null {
-  try {
-    return mapStep(record, step, over);
-  } catch {
-    return null;
-  }
+/** What happened to the owner's game since a version of it; null where there is no such game. */
+export async function changesSince(
+  owner: Owner,
+  id: number,
+  version: number,
+): Promise<{ version: number; steps: Step[] } | null> {
+  return database().transaction(
+    async (tx) => {
+      const row = await rowFor(tx, owner, id);
+      return row && { version: row.version, steps: await stepsSince(tx, id, version) };
+    },
+    { isolationLevel: 'repeatable read' },
+  );
 }
 
 /** Deletes the owner's game with all that hangs on it; false where there is none. */

@@ -1,6 +1,7 @@
 import { and, desc, eq, inArray, sql } from 'drizzle-orm';
 import { mainLine } from '@/core/game/tree';
 import type { PositionEvaluation } from '@/core/review/review';
+import { rulesetOf } from '@/core/rulesets';
 import { settingsText, type SweepSettings } from '@/core/review/sweep-settings';
 import { database } from './database';
 import { evaluationsOf } from './evaluations';
@@ -81,13 +82,18 @@ export interface SweepResults {
   sweep: SweepStatus | null;
   /** By ply; empty without a sweep. */
   evaluations: (PositionEvaluation | null)[];
+  /** The main line whose positions these are, in UCI or USI. */
+  line: string[];
 }
 
 /** The latest sweep of a game with all that its engine has found under its settings. */
 export async function sweepResults(owner: Owner, game: StoredGame): Promise<SweepResults> {
+  const { tree } = game.record;
+  const line = mainLine(tree).map(({ move }) => rulesetOf(tree.kind).code(move));
   const sweep = await latestSweep(owner, game.id);
-  if (!sweep?.engine) return { sweep, evaluations: [] };
-  return { sweep, evaluations: await evaluationsOf(game.record, sweep.engine, sweep.settings) };
+  if (!sweep?.engine) return { sweep, evaluations: [], line };
+  const found = await evaluationsOf(game.record, sweep.engine, sweep.settings);
+  return { sweep, evaluations: found, line };
 }
 
 /** For the worker: the sweep with its game, whatever its owner; null once it is no longer open. */

@@ -9,6 +9,8 @@ interface Preferences {
   theme: Theme;
   shogiPieces: 'kanji' | 'letters';
   shogiNotation: 'western' | 'japanese';
+  /** How visible marks on the board are, in percent. */
+  markStrength: number;
   set(change: Partial<Omit<Preferences, 'set'>>): void;
 }
 
@@ -19,6 +21,7 @@ export const usePreferences = create<Preferences>()(
       theme: 'system',
       shogiPieces: 'kanji',
       shogiNotation: 'western',
+      markStrength: 80,
       set: (change) => set(change),
     }),
     { name: 'bektra-preferences', skipHydration: true },

@@ -7,7 +7,14 @@ import { readGames, type Format } from '@/core/notation/formats';
 import { isRead } from '@/core/notation/reading';
 import { rulesetOf } from '@/core/rulesets';
 import { closeDatabase, database, migrateDatabase } from '@/server/database';
-import { deleteGame, findGame, insertGames, listGames, saveSteps } from '@/server/games';
+import {
+  changesSince,
+  deleteGame,
+  findGame,
+  insertGames,
+  listGames,
+  saveSteps,
+} from '@/server/games';
 import { currentOwner, type Owner } from '@/server/owner';
 import { owners } from '@/server/schema';
 import { startSweep } from '@/server/sweeps';
@@ -159,11 +166,15 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('stored games', () => {
       saved: false,
       reason: 'stale',
       version: 3,
-      merged: [say(1, 'late')],
+      steps: [say(ROOT, 'first'), say(2, 'second')],
     });
+    expect(await changesSince(owner, id, 2)).toEqual({ version: 3, steps: [say(2, 'second')] });
+    expect(await changesSince(stranger, id, 2)).toBeNull();
     expect((await findGame(owner, id))!.record.tree.nodes.get(1)!.comment).toBe('words');
-    const merged = stale.saved === false && stale.reason === 'stale' ? stale.merged : [];
-    expect(await saveSteps(owner, id, 3, merged)).toMatchObject({ saved: true, version: 4 });
+    expect(await saveSteps(owner, id, 3, [say(1, 'late')])).toMatchObject({
+      saved: true,
+      version: 4,
+    });
     const removed = await saveSteps(owner, id, 4, [{ type: 'remove', node: 2 }]);
     expect(removed).toMatchObject({ saved: true });
     const { rows } = await database().execute(
@@ -172,7 +183,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('stored games', () => {
     expect(rows[0]).toEqual({ count: 4 });
     expect(await saveSteps(owner, id, 4, [say(2, 'gone')])).toMatchObject({
       reason: 'stale',
-      merged: [],
+      steps: [{ type: 'remove', node: 2 }],
     });
     expect(await saveSteps(owner, id, 5, [say(2, 'gone')])).toMatchObject({ reason: 'unfit' });
   });

@@ -3,6 +3,7 @@ import { writeSan } from '../notation/san/san';
 import { readUci, writeUci } from '../notation/uci/uci';
 import { winFor } from '../game/result';
 import { otherSide, type Claim, type Ruleset, type SearchRoot, type Status } from '../game/ruleset';
+import { squareOfName } from './board-geometry';
 import { LETTERS, QUEEN, sideOf, typeOf } from './pieces';
 import type { ChessPosition } from './position';
 
@@ -81,6 +82,7 @@ export const chess: Ruleset<ChessPosition> = {
   searchRoot,
   code: writeUci,
   parseCode: readUci,
+  squareOf: squareOfName,
   text: writeSan,
   materialBalance(position) {
     const counts = new Array<number>(7).fill(0);

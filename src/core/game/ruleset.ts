@@ -1,4 +1,4 @@
-import type { Move } from './move';
+import type { Move, Square } from './move';
 import type { EndReason, Result } from './result';
 
 export type GameKind = 'chess' | 'shogi';
@@ -58,6 +58,8 @@ export interface Ruleset<Position = unknown> {
   code(move: Move): string;
   /** The move a UCI or USI text names, or null where the text is no move at all. Legality is not checked. */
   parseCode(text: string): Move | null;
+  /** The square of a name such as `e4` or `5e`, or -1. */
+  squareOf(name: string): Square;
   /** SAN (chess) or western notation (shogi) of a legal move. */
   text(position: Position, move: Move): string;
   /** The pieces that side 0 has more than side 1, by letter; negative counts where it has fewer. */

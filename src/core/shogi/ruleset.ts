@@ -11,6 +11,7 @@ import {
   type Status,
 } from '../game/ruleset';
 import { countDeclaration, declares24, declares27, handicapPoints } from './declaration';
+import { squareOfName } from './board-geometry';
 import { handicapOf, SHOGI_START } from './handicaps';
 import { HAND_ORDER, KING, LETTERS, sideOf, typeOf, unpromoted } from './pieces';
 import type { ShogiPosition } from './position';
@@ -100,6 +101,7 @@ export const shogi: Ruleset<ShogiPosition> = {
   searchRoot,
   code: writeUsi,
   parseCode: readUsi,
+  squareOf: squareOfName,
   text: writeWestern,
   materialBalance(position) {
     const counts = new Array<number>(9).fill(0);

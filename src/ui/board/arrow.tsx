@@ -4,11 +4,13 @@ export function ArrowShape({
   to,
   colour,
   width = 13,
+  className = 'arrow',
 }: {
   from: readonly [number, number];
   to: readonly [number, number];
   colour: string;
   width?: number;
+  className?: string;
 }) {
   const [dx, dy] = [to[0] - from[0], to[1] - from[1]];
   const length = Math.hypot(dx, dy);
@@ -19,7 +21,7 @@ export function ArrowShape({
   const half = width / 2;
   return (
     <path
-      className="arrow"
+      className={className}
       transform={`translate(${from[0]} ${from[1]}) rotate(${angle})`}
       d={`M18 ${-half}H${shaft}V${-head * 0.62}L${length - 12} 0L${shaft} ${head * 0.62}V${half}H18z`}
       fill={colour}

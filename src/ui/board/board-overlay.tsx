@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import { dropOf, fromOf, toOf, type Move, type Square } from '@/core/game/move';
 import type { Mark } from '@/core/game/tree';
 import { ArrowShape, MARK_COLOURS } from './arrow';
@@ -26,6 +27,7 @@ export function LastMove({ move, corner }: { move: Move | null; corner: Corner }
 
 /** What lies over the pieces of either board: check, marks, arrows, and what a click would do. */
 export function BoardOverlay({
+  flipped,
   squares,
   corner,
   checked,
@@ -34,6 +36,7 @@ export function BoardOverlay({
   input,
   isOccupied,
 }: {
+  flipped: boolean;
   squares: readonly Square[];
   corner: Corner;
   /** The square of a king in check, or -1. */
@@ -67,6 +70,7 @@ export function BoardOverlay({
         ) : (
           <ArrowShape
             key={index}
+            className="arrow mark"
             from={middle(mark.square)}
             to={middle(mark.to)}
             colour={MARK_COLOURS[mark.colour]}
@@ -99,19 +103,41 @@ export function BoardOverlay({
           fillOpacity={isOccupied(square) ? 0.35 : 1}
         />
       ))}
-      {input &&
-        squares.map((square) => (
-          <rect
-            key={square}
-            className="hit clickable"
-            data-square={square}
-            x={corner(square)[0]}
-            y={corner(square)[1]}
-            width={CELL}
-            height={CELL}
-            onClick={() => input.onSquare(square)}
-          />
-        ))}
+      {input && (
+        <g
+          onClick={({ target }) => {
+            const name = target instanceof Element && target.getAttribute('data-square');
+            if (name) input.onSquare(Number(name));
+          }}
+        >
+          <Hits squares={squares} flipped={flipped} corner={corner} />
+        </g>
+      )}
     </>
   );
 }
+
+/** What takes the clicks; the same until the board is turned. */
+const Hits = memo(
+  function Hits({
+    squares,
+    corner,
+  }: {
+    squares: readonly Square[];
+    flipped: boolean;
+    corner: Corner;
+  }) {
+    return squares.map((square) => (
+      <rect
+        key={square}
+        className="hit clickable"
+        data-square={square}
+        x={corner(square)[0]}
+        y={corner(square)[1]}
+        width={CELL}
+        height={CELL}
+      />
+    ));
+  },
+  (before, now) => before.flipped === now.flipped,
+);

@@ -28,4 +28,8 @@ export interface BoardInput {
   targets: readonly Square[];
   onSquare(square: Square): void;
   onHand(type: number): void;
+  /** Whether the pointer can take something from there, and what it looks like meanwhile. */
+  canCarry(source: Source): boolean;
+  carries: 'piece' | 'arrow';
+  onCarry(source: Source, to: Square): void;
 }

@@ -83,6 +83,11 @@ export function ChessBoard({
       viewBox="-3 -3 806 806"
       label={label}
       ground={<Ground flipped={flipped} />}
+      input={input}
+      corner={corner}
+      pieceFrom={(source) =>
+        'square' in source && <ChessPiece piece={position.board[source.square]!} />
+      }
     >
       <LastMove move={lastMove} corner={corner} />
       {[...position.board.entries()].map(([square, piece]) =>
@@ -91,6 +96,7 @@ export function ChessBoard({
         ),
       )}
       <BoardOverlay
+        flipped={flipped}
         squares={SQUARES}
         corner={corner}
         checked={checked}

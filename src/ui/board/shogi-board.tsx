@@ -113,6 +113,19 @@ export function ShogiBoard({
       viewBox={`-4 ${-STAND - GAP - 28} 944 ${900 + 2 * (STAND + GAP) + 32}`}
       label={label}
       ground={<Ground flipped={flipped} coordinates={coordinates} />}
+      input={input}
+      corner={corner}
+      pieceFrom={(source) => (
+        <ShogiPiece
+          piece={
+            'square' in source
+              ? position.board[source.square]!
+              : pieceOf(source.hand, position.side)
+          }
+          flipped={flipped}
+          style={style}
+        />
+      )}
     >
       <LastMove move={lastMove} corner={corner} />
       {[...position.board.entries()].map(([square, piece]) =>
@@ -130,6 +143,7 @@ export function ShogiBoard({
       {hand(upper)}
       {hand((1 - upper) as Side)}
       <BoardOverlay
+        flipped={flipped}
         squares={SQUARES}
         corner={corner}
         checked={checked}

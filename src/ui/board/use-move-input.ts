@@ -11,8 +11,8 @@ const startsAt = (move: Move, source: Source): boolean =>
     : dropOf(move) === source.hand;
 
 /**
- * Moves entered by two clicks: a piece or a piece in hand, then its target.
- * @param onMoves told the moves that the clicks allow: more than one where a promotion is to be chosen
+ * Moves entered by two clicks, or by dragging: a piece or a piece in hand, then its target.
+ * @param onMoves told the moves that were meant: more than one where a promotion is to be chosen
  */
 export function useMoveInput(
   ruleset: Ruleset,
@@ -35,5 +35,12 @@ export function useMoveInput(
       onMoves(fitting);
     },
     onHand: (hand: number) => select({ hand }),
+    canCarry: (next) => moves.some((move) => startsAt(move, next)),
+    carries: 'piece',
+    onCarry(next, to) {
+      const fitting = moves.filter((move) => startsAt(move, next) && toOf(move) === to);
+      setChosen(null);
+      if (fitting.length > 0) onMoves(fitting);
+    },
   };
 }

@@ -1,7 +1,8 @@
 'use client';
 
-import { memo, useEffect, useMemo, useRef } from 'react';
+import { memo, useEffect, useMemo, useRef, type CSSProperties } from 'react';
 import { useTranslations } from 'next-intl';
+import { useHotkeys } from 'react-hotkeys-hook';
 import Button from 'react-bootstrap/Button';
 import {
   ArrowDownUp,
@@ -14,9 +15,11 @@ import { dropOf, fromOf, toOf } from '@/core/game/move';
 import type { Side } from '@/core/game/ruleset';
 import type { Arrow } from '../board/board-props';
 import { GameBoard } from '../board/game-board';
+import { MoveField } from '../board/move-field';
 import { clockText } from '../format';
-import { numberText, readLine } from '../move-text';
+import { numberText, readLine, type LineMove } from '../move-text';
 import { usePreferences } from '../preferences';
+import { useBoardEdits } from './board-edits';
 import { nextAfter } from './desk-keys';
 import { useReview } from './desk-review';
 import { useDesk, useDeskStore } from './desk-store';
@@ -47,11 +50,15 @@ export function BoardSide() {
   const flipped = useDesk((state) => state.flipped);
   const excursion = useDesk((state) => state.excursion);
   const { position, move, line } = useShown();
+  const { input, banner, enter } = useBoardEdits(position);
+  const moveField = useRef<HTMLInputElement>(null);
+  const strength = usePreferences((state) => state.markStrength);
   const { review } = useReview();
   const frame = useRef<HTMLDivElement>(null);
   const ply = view.plyOf(node);
   const top: Side = flipped ? 0 : 1;
 
+  useHotkeys('/', () => moveField.current?.focus(), { preventDefault: true });
   useEffect(() => {
     const element = frame.current;
     if (!element) return;
@@ -81,7 +88,11 @@ export function BoardSide() {
   return (
     <section className="board-side" aria-label={t('board')}>
       <PlayerLine side={top} position={position} ply={ply} />
-      <div className="board-frame" ref={frame}>
+      <div
+        className="board-frame"
+        ref={frame}
+        style={{ '--mark-strength': strength / 100 } as CSSProperties}
+      >
         <GameBoard
           kind={view.ruleset.kind}
           position={position}
@@ -90,34 +101,46 @@ export function BoardSide() {
           arrows={arrows}
           marks={marks}
           label={label}
+          input={input}
         />
       </div>
       <PlayerLine side={(1 - top) as Side} position={position} ply={ply} />
-      {excursion && line ? (
-        <div className="line-banner" role="status">
-          <span>
-            {t('inLine', { step: excursion.step, length: line.length })}{' '}
-            {line[excursion.step - 1] && (
-              <strong>
-                {numberText(
-                  view.ruleset,
-                  excursion.step > 1 ? line[excursion.step - 2]!.position : view.positionOf(node),
-                )}{' '}
-                {line[excursion.step - 1]!.text}
-              </strong>
-            )}
-          </span>
-          <Button
-            variant="plain"
-            className="ms-auto"
-            onClick={() => store.getState().leaveExcursion()}
-          >
-            {t('backToGame')}
-          </Button>
-        </div>
-      ) : null}
       <StepButtons />
+      <div className="board-foot">
+        <MoveField
+          ruleset={view.ruleset}
+          position={position}
+          onMove={enter}
+          fieldRef={moveField}
+          compact
+        />
+        {excursion && line ? <ExcursionBanner line={line} step={excursion.step} /> : banner}
+      </div>
     </section>
+  );
+}
+
+function ExcursionBanner({ line, step }: { line: readonly LineMove[]; step: number }) {
+  const t = useTranslations('desk');
+  const store = useDeskStore();
+  const view = useDesk((state) => state.view);
+  const node = useDesk((state) => state.node);
+  const last = line[step - 1];
+  const before = step > 1 ? line[step - 2]!.position : view.positionOf(node);
+  return (
+    <div className="line-banner" role="status">
+      <span className="text-truncate">
+        {t('inLine', { step, length: line.length })}{' '}
+        {last && (
+          <strong>
+            {numberText(view.ruleset, before)} {last.text}
+          </strong>
+        )}
+      </span>
+      <Button variant="plain" className="ms-auto" onClick={() => store.getState().leaveExcursion()}>
+        {t('backToGame')}
+      </Button>
+    </div>
   );
 }
 

@@ -1,8 +1,20 @@
 'use client';
 
+import { useEffect, useRef } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
+import {
+  deleteFrom,
+  deleteVariation,
+  demote,
+  makeMainLine,
+  promote,
+  toggleSymbol,
+  type Edit,
+} from '@/core/game/edits';
+import { ROOT, type GameTree, type NodeId } from '@/core/game/tree';
 import { useReview } from './desk-review';
-import { useDeskStore } from './desk-store';
+import { useDeskStore, type Writing } from './desk-store';
+import { nagOfKeys, SIGN_PAUSE_MS } from './symbols';
 
 /** The next of some plies after or before a ply, going round at the end; null where there is none. */
 export function nextAfter(plies: readonly number[], ply: number, direction: 1 | -1): number | null {
@@ -26,9 +38,67 @@ export function useDeskKeys(): void {
   useHotkeys('home', () => store.getState().toStart(), options);
   useHotkeys('end', () => store.getState().toEnd(), options);
   useHotkeys('f', () => store.getState().flip(), options);
-  useHotkeys('esc', () => store.getState().leaveExcursion());
+  useHotkeys('esc', () => {
+    store.getState().leaveExcursion();
+    store.getState().draw(null);
+  });
+  useHotkeys('up', () => store.getState().sideways(-1), options);
+  useHotkeys('down', () => store.getState().sideways(1), options);
   useHotkeys('t', () => jump(turningPoints, 1), options, [turningPoints]);
   useHotkeys('shift+t', () => jump(turningPoints, -1), options, [turningPoints]);
   useHotkeys('m', () => jump(ownErrors, 1), options, [ownErrors]);
   useHotkeys('shift+m', () => jump(ownErrors, -1), options, [ownErrors]);
+  useWritingKeys();
+}
+
+/** Keys that change the sheet. */
+function useWritingKeys(): void {
+  const store = useDeskStore();
+  const options = { preventDefault: true };
+  const edit = (make: (tree: GameTree, node: NodeId) => Edit | null): void => {
+    const { view, node, edit: apply } = store.getState();
+    apply(make(view.record.tree, node));
+  };
+  const write = (field: Writing['field']): void => {
+    const { node, write: open } = store.getState();
+    if (node !== ROOT || field !== 'before') open({ node, field });
+  };
+  useHotkeys('mod+z', () => store.getState().undo(), options);
+  useHotkeys('mod+shift+z, mod+y', () => store.getState().redo(), options);
+  useHotkeys('c', () => write('comment'), options);
+  useHotkeys('shift+c', () => write('before'), options);
+  useHotkeys('l', () => write('lesson'), options);
+  useHotkeys('shift+up', () => edit(promote), options);
+  useHotkeys('shift+down', () => edit(demote), options);
+  useHotkeys('shift+home', () => edit(makeMainLine), options);
+  useHotkeys('delete', () => edit(deleteFrom), options);
+  useHotkeys('shift+delete', () => edit(deleteVariation), options);
+  useHotkeys(
+    'd',
+    () => store.getState().draw(store.getState().drawing === null ? 'green' : null),
+    options,
+  );
+
+  // signs are typed as they are written, a second one soon after the first
+  const earlier = useRef({ sign: '', nag: 0, at: 0, node: ROOT });
+  useEffect(() => {
+    const onSign = (event: KeyboardEvent): void => {
+      const { target, key, ctrlKey, metaKey, altKey } = event;
+      if (ctrlKey || metaKey || altKey || (target as Element).matches?.('input, textarea, select'))
+        return;
+      const { node } = store.getState();
+      const { sign, nag: before, at, node: where } = earlier.current;
+      const follows = node === where && event.timeStamp - at < SIGN_PAUSE_MS;
+      const nag = nagOfKeys(follows ? sign : '', key);
+      if (nag === null || node === ROOT) return;
+      event.preventDefault();
+      earlier.current = { sign: key, nag, at: event.timeStamp, node };
+      // the first sign of two is already there and makes room for what both mean
+      const { view } = store.getState();
+      if (follows && nag === before) return;
+      edit((tree) => toggleSymbol(tree, view.has(node) ? node : ROOT, nag));
+    };
+    window.addEventListener('keydown', onSign);
+    return () => window.removeEventListener('keydown', onSign);
+  });
 }

@@ -4,10 +4,12 @@ import { createContext, useContext } from 'react';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useRef } from 'react';
 import { reviewGame, type Findings } from '@/core/review/review';
-import type { Side } from '@/core/game/ruleset';
+import type { Move } from '@/core/game/move';
+import type { Ruleset, Side } from '@/core/game/ruleset';
 import { positionsAlong } from '@/core/game/tree';
 import type { SweepResults } from '@/server/sweeps';
 import { useServerEvents } from '../server-events';
+import { useDesk } from './desk-store';
 import type { GameView } from './game-view';
 
 export interface DeskReview extends SweepResults {
@@ -18,6 +20,22 @@ export interface DeskReview extends SweepResults {
   ownErrors: readonly number[];
   ownSide: Side | null;
   refresh(): void;
+}
+
+/** How many moves a main line has in common with the one that was evaluated. */
+function shared(ruleset: Ruleset, moves: readonly Move[], line: readonly string[]): number {
+  const index = moves.findIndex((move, ply) => ruleset.code(move) !== line[ply]);
+  return index === -1 ? moves.length : index;
+}
+
+/** What is known of the positions up to a ply, where the line may go on with another move. */
+function evaluationsAlong({ evaluations, line }: SweepResults, ply: number) {
+  if (ply === line.length) return evaluations;
+  return evaluations.slice(0, ply + 1).map((evaluation, index) => {
+    if (!evaluation || index < ply) return evaluation;
+    const { played: _, ...rest } = evaluation;
+    return rest;
+  });
 }
 
 const REFETCH_PAUSE_MS = 300;
@@ -56,15 +74,29 @@ export function useSweepReview(
     if (event.type === 'sweep' && event.gameId === gameId) refresh();
   }, refresh);
 
+  const { ruleset, moves } = view;
+  const { start } = view.record.tree;
+  const isSaved = useDesk((state) => state.unsaved.length === 0);
+  const differs =
+    data.line.length !== moves.length || shared(ruleset, moves, data.line) < moves.length;
+  useEffect(() => {
+    if (isSaved && differs) refresh();
+  }, [isSaved, differs, refresh]);
+
   return useMemo(() => {
-    const positions = positionsAlong(view.ruleset, view.record.tree.start, view.line);
-    const moves = view.line.map(({ move }) => move);
-    const known = data.evaluations.length > 0;
-    const review = known ? reviewGame(view.ruleset, positions, moves, data.evaluations) : null;
+    const positions = positionsAlong(
+      ruleset,
+      start,
+      moves.map((move) => ({ move })),
+    );
+    const evaluations = evaluationsAlong(data, shared(ruleset, moves, data.line));
+    const known = evaluations.length > 0;
+    const review = known ? reviewGame(ruleset, positions, moves, evaluations) : null;
     const flagged = (review?.moves ?? []).flatMap((found) => (found ? [found] : []));
     const isError = (verdict: string): boolean => verdict !== 'none' && verdict !== 'only move';
     return {
       ...data,
+      evaluations,
       review,
       turningPoints: flagged.filter((found) => found.isTurningPoint).map(({ ply }) => ply),
       ownErrors: flagged
@@ -73,7 +105,7 @@ export function useSweepReview(
       ownSide,
       refresh,
     };
-  }, [data, view, ownSide, refresh]);
+  }, [data, ruleset, start, moves, ownSide, refresh]);
 }
 
 const ReviewContext = createContext<DeskReview | null>(null);

@@ -2,8 +2,11 @@
 
 import { createContext, useContext } from 'react';
 import { createStore, useStore, type StoreApi } from 'zustand';
-import { ROOT, type NodeId } from '@/core/game/tree';
-import type { GameView } from './game-view';
+import type { Edit, NewId } from '@/core/game/edits';
+import { rebaseSteps } from '@/core/game/rebase';
+import { applySteps, freshId, invertSteps, type Step } from '@/core/game/steps';
+import { ROOT, type MarkColour, type NodeId } from '@/core/game/tree';
+import { GameView } from './game-view';
 
 /** A line that is stepped through on the board without being part of the game. */
 export interface Excursion {
@@ -15,32 +18,102 @@ export interface Excursion {
   step: number;
 }
 
+/** An edit that can be taken back, and made again. */
+interface Change {
+  steps: readonly Step[];
+  inverse: readonly Step[];
+  before: NodeId;
+  after: NodeId;
+}
+
+/** Words that are being written. */
+export interface Writing {
+  node: NodeId;
+  field: 'before' | 'comment' | 'lesson';
+}
+
+/** What others did to the game since the version that the unsaved steps were made for. */
+export interface Conflict {
+  version: number;
+  steps: readonly Step[];
+}
+
 export interface DeskState {
   view: GameView;
   node: NodeId;
   excursion: Excursion | null;
   flipped: boolean;
+  /** The version that the server holds, and what was done here since. */
+  version: number;
+  unsaved: readonly Step[];
+  conflict: Conflict | null;
+  done: readonly Change[];
+  undone: readonly Change[];
+  writing: Writing | null;
+  /** The colour that is drawn in while clicks on the board make marks. */
+  drawing: MarkColour | null;
+  /** First nodes of variations that are folded up. */
+  folded: ReadonlySet<NodeId>;
   goTo(node: NodeId): void;
   goToPly(ply: number): void;
   /** One move forward or back, in the line or the excursion on the board. */
   move(step: 1 | -1): void;
+  /** To the next or previous move that was played or looked at in the same position. */
+  sideways(step: 1 | -1): void;
   toStart(): void;
   toEnd(): void;
   follow(base: NodeId, codes: readonly string[], step: number): void;
   leaveExcursion(): void;
   flip(): void;
+  edit(edit: Edit | null): void;
+  undo(): void;
+  redo(): void;
+  /** The server has taken the first `count` unsaved steps. */
+  saved(count: number, version: number): void;
+  /** Others have changed the game: taken over at once where nothing is unsaved, else left to be settled. */
+  changedElsewhere(conflict: Conflict): void;
+  /** Settles a conflict: keeps one's own unsaved steps on top of the others' work, or drops them. */
+  settle(how: 'merge' | 'drop'): void;
+  write(writing: Writing | null): void;
+  draw(colour: MarkColour | null): void;
+  fold(variation: NodeId): void;
 }
 
 export type DeskStore = StoreApi<DeskState>;
 
-export function createDeskStore(view: GameView, node: NodeId, flipped: boolean): DeskStore {
+export function createDeskStore(
+  view: GameView,
+  version: number,
+  node: NodeId,
+  flipped: boolean,
+): DeskStore {
+  // the game as the server holds it, for which the unsaved steps were made
+  let stored = view.record;
   return createStore<DeskState>()((set, get) => {
     const goTo = (target: NodeId): void => set({ node: target, excursion: null });
+    const present = (record: GameView['record'], wanted: NodeId): Partial<DeskState> => {
+      const next = new GameView(record, get().view);
+      let at = wanted;
+      while (!next.has(at)) at = get().view.has(at) ? (get().view.node(at).parent ?? ROOT) : ROOT;
+      return { view: next, node: at, excursion: null };
+    };
+    const apply = (steps: readonly Step[], at: NodeId): Partial<DeskState> => ({
+      ...present(applySteps(get().view.record, steps), at),
+      unsaved: [...get().unsaved, ...steps],
+    });
     return {
       view,
       node: view.has(node) ? node : ROOT,
       excursion: null,
       flipped,
+      version,
+      unsaved: [],
+      conflict: null,
+      done: [],
+      undone: [],
+      writing: null,
+      drawing: null,
+      folded: new Set(),
       goTo,
       goToPly: (ply) => goTo(get().view.nodeAtPly(ply)),
       move(step) {
@@ -54,6 +127,14 @@ export function createDeskStore(view: GameView, node: NodeId, flipped: boolean):
         const { parent, children } = game.node(current);
         const target = step === 1 ? children[0] : parent;
         if (target !== undefined && target !== null) goTo(target);
+      },
+      sideways(step) {
+        const { view: game, node: current } = get();
+        const { parent } = game.node(current);
+        if (parent === null) return;
+        const { children } = game.node(parent);
+        const target = children[children.indexOf(current) + step];
+        if (target !== undefined) goTo(target);
       },
       toStart: () => goTo(ROOT),
       toEnd() {
@@ -71,9 +152,76 @@ export function createDeskStore(view: GameView, node: NodeId, flipped: boolean):
         set({ node: base, excursion: codes.length > 0 ? { base, codes, step } : null }),
       leaveExcursion: () => set({ excursion: null }),
       flip: () => set(({ flipped: now }) => ({ flipped: !now })),
+      edit(edit) {
+        if (!edit) return;
+        if (edit.steps.length === 0) return goTo(edit.node);
+        const { view: game, node: before, done } = get();
+        const inverse = invertSteps(game.record, edit.steps);
+        const change = { steps: edit.steps, inverse, before, after: edit.node };
+        set({ ...apply(edit.steps, edit.node), done: [...done, change], undone: [] });
+      },
+      undo() {
+        const { done, undone } = get();
+        const change = done.at(-1);
+        if (!change) return;
+        set({
+          ...apply(change.inverse, change.before),
+          done: done.slice(0, -1),
+          undone: [...undone, change],
+        });
+      },
+      redo() {
+        const { done, undone } = get();
+        const change = undone.at(-1);
+        if (!change) return;
+        set({
+          ...apply(change.steps, change.after),
+          done: [...done, change],
+          undone: undone.slice(0, -1),
+        });
+      },
+      saved(count, now) {
+        const { unsaved } = get();
+        stored = applySteps(stored, unsaved.slice(0, count));
+        set({ unsaved: unsaved.slice(count), version: now });
+      },
+      changedElsewhere(conflict) {
+        if (conflict.version <= get().version) return;
+        set({ conflict });
+        if (get().unsaved.length === 0) get().settle('drop');
+      },
+      settle(how) {
+        const { conflict, unsaved, node: at } = get();
+        if (!conflict) return;
+        const kept = how === 'merge' ? rebaseSteps(stored, unsaved, conflict.steps) : [];
+        stored = applySteps(stored, conflict.steps);
+        // what was done before the others' changes can't be taken back past them
+        set({
+          ...present(applySteps(stored, kept), at),
+          version: conflict.version,
+          unsaved: kept,
+          conflict: null,
+          done: [],
+          undone: [],
+        });
+      },
+      write: (writing) => set({ writing }),
+      draw: (drawing) => set({ drawing }),
+      fold: (variation) =>
+        set(({ folded }) => {
+          const changed = new Set(folded);
+          if (!changed.delete(variation)) changed.add(variation);
+          return { folded: changed };
+        }),
     };
   });
 }
+
+/** Draws ids for new nodes of the game on the Desk. */
+export const newIdFor =
+  (view: GameView): NewId =>
+  () =>
+    freshId(view.record.tree, Math.random);
 
 const DeskContext = createContext<DeskStore | null>(null);
 export const DeskProvider = DeskContext.Provider;

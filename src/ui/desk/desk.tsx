@@ -2,24 +2,27 @@
 
 import { useEffect, useMemo, useState } from 'react';
 import { useTranslations } from 'next-intl';
+import Button from 'react-bootstrap/Button';
 import { fromJson, type RecordJson } from '@/core/game/serial';
 import type { Side } from '@/core/game/ruleset';
 import { ROOT } from '@/core/game/tree';
 import { moveText, numberText } from '../move-text';
 import { usePreferences } from '../preferences';
+import { useAutosave } from './autosave';
 import { BoardSide } from './board-side';
 import { Course } from './course';
 import { useDeskKeys } from './desk-keys';
 import { DeskMenu } from './desk-menu';
 import type { SweepResults } from '@/server/sweeps';
 import { ReviewProvider, useReview, useSweepReview } from './desk-review';
-import { SetupProvider, type DeskSetup } from './desk-setup';
+import { SetupProvider, useDeskSetup, type DeskSetup } from './desk-setup';
 import { createDeskStore, DeskProvider, useDesk, useDeskStore } from './desk-store';
 import { GameCard } from './game-card';
 import { GameView } from './game-view';
 import { LinesCard } from './lines-card';
 import { ReviewCard } from './review-card';
 import { Sheet } from './sheet';
+import { SheetTools } from './sheet-tools';
 import { signsOf } from './sign';
 import { signOfNag } from '@/core/review/verdict';
 
@@ -35,35 +38,70 @@ export interface DeskProps {
 /** The workspace for one game. */
 export function Desk({ setup, game, node, ownSide, initial }: DeskProps) {
   const view = useMemo(() => new GameView(fromJson(game, { legality: 'trusted' })), [game]);
-  const [store] = useState(() => createDeskStore(view, node, ownSide === 1));
-  const review = useSweepReview(setup.gameId, view, ownSide, initial);
+  const [store] = useState(() => createDeskStore(view, setup.version, node, ownSide === 1));
   return (
     <SetupProvider value={setup}>
       <DeskProvider value={store}>
-        <ReviewProvider value={review}>
-          <main className="desk" id="main">
-            <BoardSide />
-            <SheetSide />
-            <Cards />
-            <Course />
-            <Attendance />
-          </main>
-        </ReviewProvider>
+        <Workspace ownSide={ownSide} initial={initial} />
       </DeskProvider>
     </SetupProvider>
   );
 }
 
+function Workspace({ ownSide, initial }: Pick<DeskProps, 'ownSide' | 'initial'>) {
+  const { gameId } = useDeskSetup();
+  const view = useDesk((state) => state.view);
+  const review = useSweepReview(gameId, view, ownSide, initial);
+  return (
+    <ReviewProvider value={review}>
+      <main className="desk" id="main">
+        <BoardSide />
+        <SheetSide />
+        <Cards />
+        <Course />
+        <Attendance />
+      </main>
+    </ReviewProvider>
+  );
+}
+
 function SheetSide() {
   const t = useTranslations('sheet');
+  const { gameId } = useDeskSetup();
+  const states = useTranslations('tools.state');
+  const saveState = useAutosave(gameId);
   return (
     <section className="sheet-side" aria-label={t('title')}>
       <header className="d-flex align-items-center mb-1 gap-2">
         <h2 className="m-0">{t('title')}</h2>
+        <span className="soft small" role="status">
+          {states(saveState)}
+        </span>
         <DeskMenu />
       </header>
+      <ConflictBanner />
       <Sheet />
+      <SheetTools />
     </section>
+  );
+}
+
+/** Somebody else has changed the game while there was unsaved work: whose is to stand? */
+function ConflictBanner() {
+  const t = useTranslations('desk');
+  const store = useDeskStore();
+  const conflict = useDesk((state) => state.conflict);
+  if (!conflict) return null;
+  return (
+    <div className="line-banner flex-wrap" role="alert">
+      {t('conflict')}
+      <Button variant="seal" onClick={() => store.getState().settle('merge')}>
+        {t('merge')}
+      </Button>
+      <Button variant="plain" onClick={() => store.getState().settle('drop')}>
+        {t('drop')}
+      </Button>
+    </div>
   );
 }
 

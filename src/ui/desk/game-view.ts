@@ -12,15 +12,28 @@ export class GameView {
   readonly info: GameInfo;
   /** Main line without the root; the node of ply n is at n − 1. */
   readonly line: readonly GameNode[];
+  /** The main line's moves; the same list after an edit that leaves them as they were. */
+  readonly moves: readonly Move[];
   readonly firstSide: Side;
-  private readonly positions = new Map<NodeId, unknown>();
+  /** Shared with the views of the same game before an edit: a node's position never changes. */
+  private readonly positions: Map<NodeId, unknown>;
   private readonly plies: ReadonlyMap<NodeId, number>;
   private readonly times: readonly MoveTime[];
 
-  constructor(readonly record: GameRecord) {
+  /** @param previous the view of the same game before an edit, whose work is kept */
+  constructor(
+    readonly record: GameRecord,
+    previous?: GameView,
+  ) {
+    this.positions = previous?.positions ?? new Map();
     this.ruleset = rulesetOf(record.tree.kind);
     this.info = gameInfo(record);
     this.line = mainLine(record.tree);
+    const moves = this.line.map(({ move }) => move);
+    const same =
+      moves.length === previous?.moves.length &&
+      moves.every((move, index) => move === previous.moves[index]);
+    this.moves = same ? previous!.moves : moves;
     this.plies = new Map([
       [ROOT, 0],
       ...this.line.map(({ id }, index) => [id, index + 1] as const),

@@ -17,7 +17,7 @@ export function InlineLine({
   most: number;
 }) {
   const store = useDeskStore();
-  const view = useDesk((state) => state.view);
+  const { view } = store.getState();
   const notation = usePreferences((state) => state.shogiNotation);
   const shown = useDesk(({ excursion }) =>
     excursion?.base === base && excursion.codes === codes ? excursion.step : 0,

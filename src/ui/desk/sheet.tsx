@@ -2,8 +2,9 @@
 
 import { Fragment, memo, useEffect, useMemo, useRef } from 'react';
 import { useTranslations } from 'next-intl';
-import { nodeOf, ROOT, type GameNode, type NodeId } from '@/core/game/tree';
+import { lineFrom, ROOT, type GameNode, type NodeId } from '@/core/game/tree';
 import type { MoveReview } from '@/core/review/review';
+import type { Verdict } from '@/core/review/verdict';
 import { clockText } from '../format';
 import { moveText, numberText } from '../move-text';
 import { usePreferences } from '../preferences';
@@ -12,42 +13,74 @@ import { useDesk, useDeskStore } from './desk-store';
 import type { GameView } from './game-view';
 import { InlineLine } from './inline-line';
 import { Sign, signsOf } from './sign';
+import { Words } from './words';
 
-/** A row of the sheet, or what stands under a move. */
+/** What a move of the main line shows. */
+interface Cell {
+  node: GameNode;
+  ply: number;
+  spent: number | null;
+  verdict: Verdict | undefined;
+}
+
+/** A row of the sheet, or what stands between rows. */
 type Item =
-  | { type: 'row'; number: string; first: GameNode | null; second: GameNode | null }
-  | { type: 'under'; node: GameNode };
+  | { type: 'row'; number: string; first: Cell | null; second: Cell | null }
+  | { type: 'before'; node: GameNode }
+  | {
+      type: 'under';
+      node: GameNode;
+      found: MoveReview | null;
+      spent: number | null;
+      /** All nodes that it shows; what it shows changes only with one of them. */
+      shown: readonly GameNode[];
+    };
 
-const hasRemarks = (
+const isFlagged = (found: MoveReview | null): found is MoveReview =>
+  found !== null && found.verdict !== 'none' && found.verdict !== 'only move';
+
+function withAllBelow(view: GameView, ids: readonly NodeId[]): GameNode[] {
+  const nodes: GameNode[] = [];
+  const pending = [...ids];
+  while (pending.length > 0) {
+    const node = view.node(pending.pop()!);
+    nodes.push(node);
+    pending.push(...node.children);
+  }
+  return nodes;
+}
+
+/** The main line in rows of two, broken where something stands before or under a move. */
+function itemsOf(
   view: GameView,
-  node: GameNode,
-  found: MoveReview | null | undefined,
-): boolean =>
-  node.comment !== undefined ||
-  view.node(node.parent!).children.length > 1 ||
-  (!!found && found.verdict !== 'none' && found.verdict !== 'only move');
-
-/** The main line in rows of two, broken where something stands under a move. */
-function itemsOf(view: GameView, reviews: readonly (MoveReview | null)[]): Item[] {
+  reviews: readonly (MoveReview | null)[],
+  written: NodeId | null,
+): Item[] {
   const items: Item[] = [];
   let row: Extract<Item, { type: 'row' }> | null = null;
   view.line.forEach((node, index) => {
     const before = view.positionOf(node.parent!);
     const second = view.ruleset.side(before) === 1;
+    const found = reviews[index] ?? null;
+    const ply = index + 1;
+    const spent = view.timeAtPly(ply)?.spent ?? null;
+    const isWritten = written === node.id;
+    if (node.before !== undefined || isWritten) {
+      items.push({ type: 'before', node });
+      row = null;
+    }
     if (!second || row === null) {
-      row = {
-        type: 'row',
-        number: String(view.ruleset.moveNumber(before)),
-        first: null,
-        second: null,
-      };
+      const number = String(view.ruleset.moveNumber(before));
+      row = { type: 'row', number, first: null, second: null };
       items.push(row);
     }
-    if (second) row.second = node;
-    else row.first = node;
+    row[second ? 'second' : 'first'] = { node, ply, spent, verdict: found?.verdict };
     if (second) row = null;
-    if (!hasRemarks(view, node, reviews[index])) return;
-    items.push({ type: 'under', node });
+    const [, ...variations] = view.node(node.parent!).children;
+    const remarked = node.comment !== undefined || node.lesson !== undefined || isWritten;
+    if (!remarked && variations.length === 0 && !isFlagged(found)) return;
+    const shown = [node, ...withAllBelow(view, variations)];
+    items.push({ type: 'under', node, found: isFlagged(found) ? found : null, spent, shown });
     row = null;
   });
   return items;
@@ -57,20 +90,38 @@ function itemsOf(view: GameView, reviews: readonly (MoveReview | null)[]): Item[
 export function Sheet() {
   const t = useTranslations('sheet');
   const view = useDesk((state) => state.view);
+  const written = useDesk(({ writing }) => writing?.node ?? null);
   const { review } = useReview();
-  const items = useMemo(() => itemsOf(view, review?.moves ?? []), [view, review]);
-  const opening = view.node(ROOT).comment;
+  const items = useMemo(() => itemsOf(view, review?.moves ?? [], written), [view, review, written]);
   return (
     <div className="sheet-scroll" tabIndex={-1} role="region" aria-label={t('label')}>
       <div className="sheet-rows">
-        {opening && <p className="words m-0 mb-1">{opening}</p>}
-        {items.map((item) =>
-          item.type === 'row' ? (
-            <Row key={`${item.first?.id}-${item.second?.id}`} {...item} />
-          ) : (
-            <Under key={`under-${item.node.id}`} node={item.node} />
-          ),
-        )}
+        <Words node={view.node(ROOT)} field="comment" />
+        <Words node={view.node(ROOT)} field="lesson" />
+        {items.map((item) => {
+          switch (item.type) {
+            case 'row':
+              return (
+                <div key={(item.first ?? item.second)!.node.id} className="row-of-two">
+                  <span className="number">{item.number}</span>
+                  {item.first ? (
+                    <SheetMove {...item.first} />
+                  ) : (
+                    <span className="move soft">…</span>
+                  )}
+                  {item.second ? <SheetMove {...item.second} /> : <span className="move" />}
+                </div>
+              );
+            case 'before':
+              return (
+                <div key={`before-${item.node.id}`} className="under before">
+                  <Words node={item.node} field="before" />
+                </div>
+              );
+            case 'under':
+              return <Under key={`under-${item.node.id}`} {...item} />;
+          }
+        })}
         {view.line.length === 0 && <p className="soft">{t('noMoves')}</p>}
       </div>
       <p className="mt-2 mb-0 text-center">{view.record.result !== '*' && view.record.result}</p>
@@ -78,30 +129,16 @@ export function Sheet() {
   );
 }
 
-const Row = memo(function Row({ number, first, second }: Extract<Item, { type: 'row' }>) {
-  return (
-    <div className="row-of-two">
-      <span className="number">{number}</span>
-      {first ? <SheetMove node={first} /> : <span className="move soft">…</span>}
-      {second ? <SheetMove node={second} /> : <span className="move" />}
-    </div>
-  );
-});
-
+/** The move's text; it depends on the moves before it, which never change. */
 function useMoveText(node: GameNode): string {
-  const view = useDesk((state) => state.view);
+  const store = useDeskStore();
   const notation = usePreferences((state) => state.shogiNotation);
-  return useMemo(
-    () =>
-      moveText(
-        view.ruleset,
-        view.positionOf(node.parent!),
-        node.move,
-        view.moveTo(node.parent!),
-        notation,
-      ),
-    [view, node, notation],
-  );
+  return useMemo(() => {
+    const { view } = store.getState();
+    const parent = node.parent!;
+    const previous = view.moveTo(parent);
+    return moveText(view.ruleset, view.positionOf(parent), node.move, previous, notation);
+  }, [store, node, notation]);
 }
 
 /** Keeps the current move in sight without moving the page. */
@@ -123,15 +160,11 @@ function useInSight(current: boolean) {
   return ref;
 }
 
-function SheetMove({ node }: { node: GameNode }) {
+const SheetMove = memo(function SheetMove({ node, ply, spent, verdict }: Cell) {
   const store = useDeskStore();
-  const view = useDesk((state) => state.view);
   const current = useDesk((state) => state.node === node.id);
-  const { review } = useReview();
   const ref = useInSight(current);
   const text = useMoveText(node);
-  const ply = view.plyOf(node.id);
-  const spent = view.timeAtPly(ply)?.spent ?? null;
   return (
     <button
       ref={ref}
@@ -142,39 +175,49 @@ function SheetMove({ node }: { node: GameNode }) {
       onClick={() => store.getState().goTo(node.id)}
     >
       <span>{text}</span>
-      {signsOf(node.symbols, review?.moves[ply - 1]?.verdict).map((nag) => (
+      {signsOf(node.symbols, verdict).map((nag) => (
         <Sign key={nag} nag={nag} />
       ))}
       {spent !== null && <span className="seconds">{clockText(spent)}</span>}
     </button>
   );
-}
-
-/** What stands under a move: what it cost and the better line, the player's words, variations. */
-const Under = memo(function Under({ node }: { node: GameNode }) {
-  const view = useDesk((state) => state.view);
-  const { review } = useReview();
-  const found = review?.moves[view.plyOf(node.id) - 1];
-  const [, ...variations] = view.node(node.parent!).children;
-  return (
-    <div className="under">
-      {found && found.verdict !== 'none' && found.verdict !== 'only move' && (
-        <Finding node={node} found={found} />
-      )}
-      {node.comment && <div className="words">{node.comment}</div>}
-      {variations.map((id) => (
-        <div key={id}>
-          <Variation id={id} />
-        </div>
-      ))}
-    </div>
-  );
 });
 
-function Finding({ node, found }: { node: GameNode; found: MoveReview }) {
+/** What stands under a move: what it cost and the better line, the player's words, variations. */
+const Under = memo(
+  function Under({ node, found, spent }: Extract<Item, { type: 'under' }>) {
+    const store = useDeskStore();
+    const [, ...variations] = store.getState().view.node(node.parent!).children;
+    return (
+      <div className="under">
+        {found && <Finding node={node} found={found} spent={spent} />}
+        <Words node={node} field="comment" />
+        <Words node={node} field="lesson" />
+        {variations.map((id) => (
+          <div key={id}>
+            <Variation id={id} />
+          </div>
+        ))}
+      </div>
+    );
+  },
+  (before, now) =>
+    before.found === now.found &&
+    before.spent === now.spent &&
+    before.shown.length === now.shown.length &&
+    before.shown.every((node, index) => node === now.shown[index]),
+);
+
+function Finding({
+  node,
+  found,
+  spent,
+}: {
+  node: GameNode;
+  found: MoveReview;
+  spent: number | null;
+}) {
   const t = useTranslations('finding');
-  const view = useDesk((state) => state.view);
-  const spent = view.timeAtPly(found.ply)?.spent ?? null;
   const facts = [
     found.rank === null
       ? t('outside', { lines: found.linesKnown })
@@ -197,22 +240,43 @@ function Finding({ node, found }: { node: GameNode; found: MoveReview }) {
   );
 }
 
-/** A variation in running text, its own variations in brackets. */
+/** A variation in running text, its own variations in brackets; folded up, its first move only. */
 function Variation({ id }: { id: NodeId }) {
-  const view = useDesk((state) => state.view);
-  const line: GameNode[] = [];
-  for (let next: NodeId | undefined = id; next !== undefined;) {
-    const node = nodeOf(view.record.tree, next);
-    line.push(node);
-    [next] = node.children;
-  }
+  const t = useTranslations('sheet');
+  const store = useDeskStore();
+  const folded = useDesk((state) => state.folded.has(id));
+  const { view } = store.getState();
+  const { tree } = view.record;
+  const line = [view.node(id), ...lineFrom(tree, id)];
+  const fold = (
+    <button
+      type="button"
+      className="inline-move soft"
+      aria-expanded={!folded}
+      aria-label={t(folded ? 'unfold' : 'fold')}
+      onClick={() => store.getState().fold(id)}
+    >
+      {folded ? '+' : '–'}
+    </button>
+  );
+  if (folded)
+    return (
+      <>
+        {fold} <VariationMove node={line[0]!} numbered />{' '}
+        <span className="soft">
+          {t('foldedMoves', { count: withAllBelow(view, [id]).length - 1 })}
+        </span>
+      </>
+    );
   return (
     <>
+      {line.length > 1 && fold}{' '}
       {line.map((node, index) => (
         <Fragment key={node.id}>
-          {node.before && <span className="words">{node.before} </span>}
+          <Words node={node} field="before" inline />
           <VariationMove node={node} numbered={index === 0} />{' '}
-          {node.comment && <span className="words">{node.comment} </span>}
+          <Words node={node} field="comment" inline />
+          <Words node={node} field="lesson" inline />
           {index > 0 &&
             view
               .node(node.parent!)
@@ -230,12 +294,18 @@ function Variation({ id }: { id: NodeId }) {
   );
 }
 
-function VariationMove({ node, numbered }: { node: GameNode; numbered: boolean }) {
+const VariationMove = memo(function VariationMove({
+  node,
+  numbered,
+}: {
+  node: GameNode;
+  numbered: boolean;
+}) {
   const store = useDeskStore();
-  const view = useDesk((state) => state.view);
   const current = useDesk((state) => state.node === node.id);
   const ref = useInSight(current);
   const text = useMoveText(node);
+  const { view } = store.getState();
   const before = view.positionOf(node.parent!);
   const shown = numbered || (view.ruleset.numbering === 'move' && view.ruleset.side(before) === 0);
   return (
@@ -255,4 +325,4 @@ function VariationMove({ node, numbered }: { node: GameNode; numbered: boolean }
       </button>
     </>
   );
-}
+});

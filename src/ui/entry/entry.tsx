@@ -15,11 +15,11 @@ import { RESULTS } from '@/core/game/result';
 import { PositionError, type GameKind } from '@/core/game/ruleset';
 import { toJson } from '@/core/game/serial';
 import { ROOT, TreeBuilder } from '@/core/game/tree';
-import { readClock } from '@/core/notation/comment-commands';
-import { readMoveText } from '@/core/notation/read-move-text';
 import { rulesetOf } from '@/core/rulesets';
 import { HANDICAPS } from '@/core/shogi/handicaps';
 import { GameBoard } from '../board/game-board';
+import { MoveChoice } from '../board/move-choice';
+import { MoveField } from '../board/move-field';
 import { useMoveInput } from '../board/use-move-input';
 import { clockText } from '../format';
 import { moveText } from '../move-text';
@@ -155,33 +155,15 @@ export function Entry() {
           />
         </div>
         {choices.length > 0 && (
-          <div className="line-banner" role="group" aria-label={t('choose')}>
-            {t('choose')}
-            {choices.map((move) => (
-              <Button
-                key={move}
-                variant="plain"
-                autoFocus={move === choices[0]}
-                onClick={() => play(move)}
-              >
-                {moveText(ruleset, position, move, moves.at(-1)?.move ?? null, notation)}
-              </Button>
-            ))}
-          </div>
+          <MoveChoice
+            moves={choices}
+            textOf={(move) =>
+              moveText(ruleset, position, move, moves.at(-1)?.move ?? null, notation)
+            }
+            onMove={(move) => play(move)}
+          />
         )}
-        <MoveField
-          key={kind}
-          read={(text) => readMoveText(ruleset, position, text)}
-          onMove={play}
-          complain={(reading, text) =>
-            say(`move.${reading.problem}`, {
-              move: text,
-              number: String(ruleset.moveNumber(position)),
-              position: ruleset.write(position),
-              nearby: reading.nearby.join(', '),
-            })
-          }
-        />
+        <MoveField key={kind} ruleset={ruleset} position={position} onMove={play} autoFocus />
         <div className="step-buttons">
           <Button variant="plain" disabled={moves.length === 0} onClick={takeBack}>
             {t('takeBack')}
@@ -321,60 +303,6 @@ export function Entry() {
         </div>
       </section>
     </div>
-  );
-}
-
-type Reading = ReturnType<typeof readMoveText>;
-
-/** A move typed in, with the time spent behind it if the sheet has it: `Nf3`, `Nf3 2:15`. */
-function MoveField({
-  read,
-  onMove,
-  complain,
-}: {
-  read(text: string): Reading;
-  onMove(move: Move, spent: number | null): void;
-  complain(reading: Extract<Reading, { problem: string }>, text: string): string;
-}) {
-  const t = useTranslations('entry');
-  const [text, setText] = useState('');
-  const [problem, setProblem] = useState<string | null>(null);
-  const enter = (): void => {
-    const match = /^(.*?)(?:\s+(\d+:\d{2}(?::\d{2})?))?$/.exec(text.trim())!;
-    if (match[1] === '') return;
-    const reading = read(match[1]!);
-    if ('problem' in reading) return setProblem(complain(reading, match[1]!));
-    setProblem(null);
-    setText('');
-    onMove(reading.move, match[2] ? readClock(match[2]) : null);
-  };
-  return (
-    <form
-      className="mt-2"
-      onSubmit={(event) => {
-        event.preventDefault();
-        enter();
-      }}
-    >
-      <div className="d-flex gap-2">
-        <Form.Control
-          value={text}
-          autoFocus
-          aria-label={t('move')}
-          placeholder={t('movePlaceholder')}
-          aria-invalid={problem !== null}
-          onChange={(event) => setText(event.target.value)}
-        />
-        <Button type="submit" variant="plain">
-          {t('enterMove')}
-        </Button>
-      </div>
-      {problem && (
-        <p role="alert" className="mt-1 mb-0 small text-break">
-          {problem}
-        </p>
-      )}
-    </form>
   );
 }
 

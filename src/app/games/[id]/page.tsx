@@ -58,7 +58,12 @@ export default async function DeskPage({ params, searchParams }: Props) {
         </h1>
       </Masthead>
       <Desk
-        setup={{ gameId: game.id, source: game.source, sweep: settings().sweep }}
+        setup={{
+          gameId: game.id,
+          version: game.version,
+          source: game.source,
+          sweep: settings().sweep,
+        }}
         game={toJson(game.record)}
         node={Number((await searchParams).node ?? 0) || 0}
         ownSide={own < 0 ? null : (own as 0 | 1)}

@@ -1,8 +1,7 @@
 import { NextResponse } from 'next/server';
 import { z } from 'zod';
-import { toJson } from '@/core/game/serial';
 import { stepSchema } from '@/core/game/step-schema';
-import { saveSteps } from '@/server/games';
+import { changesSince, saveSteps } from '@/server/games';
 import { currentOwner } from '@/server/owner';
 import { readBody, readId, refused, type IdParams } from '../../../guard';
 
@@ -11,7 +10,16 @@ const bodySchema = z.object({
   steps: z.array(stepSchema).min(1).max(500),
 });
 
-/** Changes a game: 409 with the present game and the steps carried over when it has changed meanwhile. */
+/** What happened to the game after the version `since`. */
+export async function GET(request: Request, { params }: IdParams) {
+  const id = readId((await params).id);
+  const since = readId(new URL(request.url).searchParams.get('since') ?? '');
+  if (since === null) return refused(400, 'malformed');
+  const changes = id === null ? null : await changesSince(await currentOwner(), id, since);
+  return changes ? NextResponse.json(changes) : refused(404, 'missing');
+}
+
+/** Changes a game: 409 with what others did when it has changed meanwhile. */
 export async function POST(request: Request, { params }: IdParams) {
   const id = readId((await params).id);
   const body = await readBody(request, bodySchema);
@@ -21,9 +29,6 @@ export async function POST(request: Request, { params }: IdParams) {
   if (outcome.saved) return NextResponse.json({ version: outcome.version });
   if (outcome.reason === 'missing') return refused(404, 'missing');
   if (outcome.reason === 'unfit') return refused(422, 'unfit', outcome.message);
-  const { version, record, merged } = outcome;
-  return NextResponse.json(
-    { error: 'stale', version, record: toJson(record), merged },
-    { status: 409 },
-  );
+  const { version, steps } = outcome;
+  return NextResponse.json({ error: 'stale', version, steps }, { status: 409 });
 }

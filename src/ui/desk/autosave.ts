@@ -1,0 +1,87 @@
+'use client';
+
+import { useEffect, useRef, useState } from 'react';
+import type { Step } from '@/core/game/steps';
+import { useServerEvents } from '../server-events';
+import { useDesk, useDeskStore, type Conflict } from './desk-store';
+
+export type SaveState = 'saved' | 'saving' | 'failed';
+
+const PAUSE_MS = 400;
+const RETRY_MS = 4000;
+/** As many steps as the server takes at once. */
+const MOST_STEPS = 500;
+
+const post = (gameId: number, version: number, steps: readonly Step[], leaving = false) =>
+  fetch(`/api/games/${gameId}/steps`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({ version, steps }),
+    keepalive: leaving,
+  });
+
+/** Sends edits to the server as they come, and takes over what others do to the game meanwhile. */
+export function useAutosave(gameId: number): SaveState {
+  const store = useDeskStore();
+  const unsaved = useDesk((state) => state.unsaved);
+  const conflict = useDesk((state) => state.conflict);
+  const [failures, setFailures] = useState(0);
+  const busy = useRef(false);
+
+  useEffect(() => {
+    if (unsaved.length === 0 || conflict) return;
+    const save = async (): Promise<void> => {
+      if (busy.current) return;
+      const { version, unsaved: all } = store.getState();
+      const steps = all.slice(0, MOST_STEPS);
+      busy.current = true;
+      const answer = await post(gameId, version, steps).catch(() => null);
+      busy.current = false;
+      if (answer?.ok) {
+        store
+          .getState()
+          .saved(steps.length, ((await answer.json()) as { version: number }).version);
+        setFailures(0);
+      } else if (answer?.status === 409) {
+        store.getState().changedElsewhere((await answer.json()) as Conflict);
+      } else setFailures((count) => count + 1);
+    };
+    const timer = setTimeout(() => void save(), failures > 0 ? RETRY_MS : PAUSE_MS);
+    return () => clearTimeout(timer);
+  }, [store, gameId, unsaved, conflict, failures]);
+
+  useEffect(() => {
+    const leave = (): void => {
+      const { version, unsaved: steps, conflict: open } = store.getState();
+      if (steps.length > 0 && !open && !busy.current) void post(gameId, version, steps, true);
+    };
+    const warn = (event: BeforeUnloadEvent): void => {
+      if (store.getState().conflict) event.preventDefault();
+    };
+    window.addEventListener('pagehide', leave);
+    window.addEventListener('beforeunload', warn);
+    return () => {
+      leave();
+      window.removeEventListener('pagehide', leave);
+      window.removeEventListener('beforeunload', warn);
+    };
+  }, [store, gameId]);
+
+  const lookForChanges = (): void => {
+    // while steps are under way, their own echo tells nothing new, and their answer tells of others
+    if (busy.current) return;
+    const { version } = store.getState();
+    void fetch(`/api/games/${gameId}/steps?since=${version}`)
+      .then(async (answer) => {
+        if (answer.ok && !busy.current && store.getState().version === version)
+          store.getState().changedElsewhere((await answer.json()) as Conflict);
+      })
+      .catch(() => undefined);
+  };
+  useServerEvents((event) => {
+    if (event.type === 'game' && event.gameId === gameId) lookForChanges();
+  }, lookForChanges);
+
+  if (unsaved.length === 0) return 'saved';
+  return failures > 0 ? 'failed' : 'saving';
+}

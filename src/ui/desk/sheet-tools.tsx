@@ -1,0 +1,230 @@
+'use client';
+
+import { useTranslations } from 'next-intl';
+import type { ReactNode } from 'react';
+import Button from 'react-bootstrap/Button';
+import Dropdown from 'react-bootstrap/Dropdown';
+import { ArrowCounterclockwise, ArrowClockwise } from 'react-bootstrap-icons';
+import {
+  clearMarks,
+  deleteFrom,
+  deleteVariation,
+  demote,
+  makeMainLine,
+  promote,
+  toggleSymbol,
+  variationStart,
+  type Edit,
+} from '@/core/game/edits';
+import { ROOT, type GameTree, type MarkColour, type NodeId } from '@/core/game/tree';
+import { MARK_COLOURS } from '../board/arrow';
+import { usePreferences } from '../preferences';
+import { useDesk, useDeskStore, type Writing } from './desk-store';
+import { MarkField } from './mark-field';
+import { Sign } from './sign';
+import { SYMBOLS } from './symbols';
+
+const COLOURS = Object.keys(MARK_COLOURS) as MarkColour[];
+
+/** What can be written on the sheet at the position on the board. */
+export function SheetTools() {
+  const t = useTranslations('tools');
+  const store = useDeskStore();
+  const canUndo = useDesk((state) => state.done.length > 0);
+  const canRedo = useDesk((state) => state.undone.length > 0);
+  return (
+    <div className="sheet-tools" role="toolbar" aria-label={t('label')}>
+      <Button
+        variant="plain"
+        disabled={!canUndo}
+        aria-label={t('undo')}
+        title={t('keys.undo')}
+        onClick={() => store.getState().undo()}
+      >
+        <ArrowCounterclockwise aria-hidden="true" />
+      </Button>
+      <Button
+        variant="plain"
+        disabled={!canRedo}
+        aria-label={t('redo')}
+        title={t('keys.redo')}
+        onClick={() => store.getState().redo()}
+      >
+        <ArrowClockwise aria-hidden="true" />
+      </Button>
+      <SymbolMenu />
+      <WordsMenu />
+      <MarksMenu />
+      <LineMenu />
+    </div>
+  );
+}
+
+function SymbolMenu() {
+  const t = useTranslations('tools');
+  const names = useTranslations('symbols');
+  const store = useDeskStore();
+  const node = useDesk((state) => state.node);
+  const symbols = useDesk((state) => state.view.node(state.node).symbols);
+  const toggle = (nag: number): void => {
+    const { view, edit } = store.getState();
+    edit(toggleSymbol(view.record.tree, node, nag));
+  };
+  return (
+    <Dropdown>
+      <Dropdown.Toggle variant="plain" disabled={node === ROOT} title={t('keys.symbol')}>
+        {t('symbol')}
+      </Dropdown.Toggle>
+      <Dropdown.Menu className="symbol-menu">
+        {SYMBOLS.map(({ nag, key }) => (
+          <Dropdown.Item
+            key={nag}
+            as="button"
+            role="menuitemcheckbox"
+            aria-checked={symbols?.includes(nag) ?? false}
+            className={symbols?.includes(nag) ? 'chosen' : ''}
+            onClick={() => toggle(nag)}
+          >
+            <Sign nag={nag} /> {names(String(nag) as '1')}
+            {key !== null && <kbd>{key}</kbd>}
+          </Dropdown.Item>
+        ))}
+      </Dropdown.Menu>
+    </Dropdown>
+  );
+}
+
+function WordsMenu() {
+  const t = useTranslations('tools');
+  const store = useDeskStore();
+  const node = useDesk((state) => state.node);
+  const items: { field: Writing['field']; key: string }[] = [
+    { field: 'comment', key: 'C' },
+    { field: 'before', key: 'Shift+C' },
+    { field: 'lesson', key: 'L' },
+  ];
+  return (
+    <Dropdown>
+      <Dropdown.Toggle variant="plain">{t('words')}</Dropdown.Toggle>
+      <Dropdown.Menu>
+        {items
+          .filter(({ field }) => node !== ROOT || field !== 'before')
+          .map(({ field, key }) => (
+            <Dropdown.Item
+              key={field}
+              as="button"
+              onClick={() => store.getState().write({ node, field })}
+            >
+              {t(`write.${field}`)} <kbd>{key}</kbd>
+            </Dropdown.Item>
+          ))}
+      </Dropdown.Menu>
+    </Dropdown>
+  );
+}
+
+function MarksMenu() {
+  const t = useTranslations('tools');
+  const store = useDeskStore();
+  const node = useDesk((state) => state.node);
+  const drawing = useDesk((state) => state.drawing);
+  const marked = useDesk((state) => state.view.node(state.node).marks !== undefined);
+  const { markStrength, set } = usePreferences();
+  return (
+    <Dropdown autoClose="outside">
+      <Dropdown.Toggle variant="plain" active={drawing !== null} title={t('keys.draw')}>
+        {drawing !== null && <Swatch colour={drawing} />} {t('marks')}
+      </Dropdown.Toggle>
+      <Dropdown.Menu className="marks-menu">
+        <Dropdown.Header>{t('drawIn')}</Dropdown.Header>
+        {COLOURS.map((colour) => (
+          <Dropdown.Item
+            key={colour}
+            as="button"
+            role="menuitemradio"
+            aria-checked={drawing === colour}
+            onClick={() => store.getState().draw(drawing === colour ? null : colour)}
+          >
+            <Swatch colour={colour} /> {t(`colours.${colour}`)}
+            {drawing === colour && <span className="soft"> {t('drawing')}</span>}
+          </Dropdown.Item>
+        ))}
+        <p className="px-3 my-1 small soft">{t('howToDraw')}</p>
+        <MarkField />
+        <label className="px-3 d-block small">
+          {t('strength')}
+          <input
+            type="range"
+            className="form-range"
+            min={20}
+            max={100}
+            step={10}
+            value={markStrength}
+            onChange={(event) => set({ markStrength: Number(event.target.value) })}
+          />
+        </label>
+        <Dropdown.Divider />
+        <Dropdown.Item
+          as="button"
+          disabled={!marked}
+          onClick={() => {
+            const { view, edit } = store.getState();
+            edit(clearMarks(view.record.tree, node));
+          }}
+        >
+          {t('clearMarks')}
+        </Dropdown.Item>
+      </Dropdown.Menu>
+    </Dropdown>
+  );
+}
+
+const Swatch = ({ colour }: { colour: MarkColour }): ReactNode => (
+  <span className="swatch" style={{ background: MARK_COLOURS[colour] }} aria-hidden="true" />
+);
+
+const LINE_EDITS = {
+  promote: { act: promote, key: 'Shift+↑' },
+  demote: { act: demote, key: 'Shift+↓' },
+  mainLine: { act: makeMainLine, key: 'Shift+Home' },
+  deleteVariation: { act: deleteVariation, key: 'Shift+Del' },
+  deleteFrom: { act: deleteFrom, key: 'Del' },
+} satisfies Record<string, { act(tree: GameTree, node: NodeId): Edit | null; key: string }>;
+
+function LineMenu() {
+  const t = useTranslations('tools');
+  const store = useDeskStore();
+  const node = useDesk((state) => state.node);
+  const view = useDesk((state) => state.view);
+  const { tree } = view.record;
+  const start = variationStart(tree, node);
+  const folded = useDesk((state) => start !== null && state.folded.has(start.id));
+  return (
+    <Dropdown>
+      <Dropdown.Toggle variant="plain">{t('line')}</Dropdown.Toggle>
+      <Dropdown.Menu>
+        {(Object.keys(LINE_EDITS) as (keyof typeof LINE_EDITS)[]).map((name) => {
+          const { act, key } = LINE_EDITS[name];
+          return (
+            <Dropdown.Item
+              key={name}
+              as="button"
+              disabled={act(tree, node) === null}
+              onClick={() => store.getState().edit(act(store.getState().view.record.tree, node))}
+            >
+              {t(`lines.${name}`)} <kbd>{key}</kbd>
+            </Dropdown.Item>
+          );
+        })}
+        <Dropdown.Divider />
+        <Dropdown.Item
+          as="button"
+          disabled={start === null}
+          onClick={() => start && store.getState().fold(start.id)}
+        >
+          {t(folded ? 'lines.unfold' : 'lines.fold')}
+        </Dropdown.Item>
+      </Dropdown.Menu>
+    </Dropdown>
+  );
+}
