@@ -66,6 +66,8 @@ function SymbolMenu() {
   const store = useDeskStore();
   const node = useDesk((state) => state.node);
   const symbols = useDesk((state) => state.view.node(state.node).symbols);
+  const sides = useDesk(({ view }) => view.ruleset.sides);
+  const [first, second] = [t(`sides.${sides[0]}`), t(`sides.${sides[1]}`)];
   const toggle = (nag: number): void => {
     const { view, edit } = store.getState();
     edit(toggleSymbol(view.record.tree, node, nag));
@@ -85,7 +87,7 @@ function SymbolMenu() {
             className={symbols?.includes(nag) ? 'chosen' : ''}
             onClick={() => toggle(nag)}
           >
-            <Sign nag={nag} /> {names(String(nag) as '1')}
+            <Sign nag={nag} /> {names(String(nag) as '14', { first, second })}
             {key !== null && <kbd>{key}</kbd>}
           </Dropdown.Item>
         ))}
