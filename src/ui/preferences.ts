@@ -11,6 +11,10 @@ interface Preferences {
   shogiNotation: 'western' | 'japanese';
   /** How visible marks on the board are, in percent. */
   markStrength: number;
+  /** Whether the Lines card thinks about what is on the board, in how many lines, and looks for threats. */
+  thinking: boolean;
+  lineCount: number;
+  threats: boolean;
   set(change: Partial<Omit<Preferences, 'set'>>): void;
 }
 
@@ -22,6 +26,9 @@ export const usePreferences = create<Preferences>()(
       shogiPieces: 'kanji',
       shogiNotation: 'western',
       markStrength: 80,
+      thinking: false,
+      lineCount: 3,
+      threats: false,
       set: (change) => set(change),
     }),
     { name: 'bektra-preferences', skipHydration: true },

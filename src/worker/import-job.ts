@@ -6,6 +6,7 @@ import {
   readGames,
   type Format,
 } from '@/core/notation/formats';
+import { rulesetOf } from '@/core/rulesets';
 import { isRead } from '@/core/notation/reading';
 import { LIMITS, type Problem } from '@/core/game/problem';
 import type { GameRecord } from '@/core/game/record';
@@ -59,9 +60,9 @@ export async function runImport(id: number, signal: AbortSignal): Promise<void> 
   );
 }
 
-/** A game without moves, names or words is nothing that anybody meant to keep. */
-const isWorthKeeping = (record: GameRecord): boolean =>
-  mainLine(record.tree).length > 0 || record.tags.length > 0;
+/** The ordinary start without moves, names or words is nothing that anybody meant to keep; a position is. */
+const isWorthKeeping = ({ tree, tags }: GameRecord): boolean =>
+  mainLine(tree).length > 0 || tags.length > 0 || tree.start !== rulesetOf(tree.kind).startText;
 
 function openSource(name: string, bytes: Uint8Array): { text: string; format: Format } | Problem {
   if (bytes.length === 0) return problemOfFile('file.empty');

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { dropFile, open, watchForErrors } from './support';
+import { open, takeIn, watchForErrors } from './support';
 
 const CHESS = `[Event "Editing"]
 [White "Mirela Tanase"]
@@ -35,18 +35,6 @@ async function exported(page: Page, format: string): Promise<string> {
   return (await answer.text()).replace(/\s+/g, ' ');
 }
 
-/** Takes a game in that was never here before: nobody else has its round, or its player's name. */
-async function take(page: Page, name: string, text: string): Promise<void> {
-  await open(page, '/');
-  const round = `${Date.now()}`;
-  const own = name.endsWith('.pgn')
-    ? text.replace('[White', `[Round "${round}"]\n[White`)
-    : text.replace('後手：', `後手：${round} `);
-  await dropFile(page, name, own);
-  await page.waitForURL(/\/games\/\d+$/);
-  await sheetOf(page).locator('.move').first().waitFor();
-}
-
 /** Drags from one square of the board to another. */
 async function drag(page: Page, from: number, to: number): Promise<void> {
   const middle = async (square: number): Promise<[number, number]> => {
@@ -63,7 +51,7 @@ test('a chess sheet is written: lines, words, symbols, marks, and all of it undo
   page,
 }) => {
   const errors = watchForErrors(page);
-  await take(page, 'editing.pgn', CHESS);
+  await takeIn(page, 'editing.pgn', CHESS);
   const sheet = sheetOf(page);
   const before = await exported(page, 'pgn');
 
@@ -166,7 +154,7 @@ test('a chess sheet is written: lines, words, symbols, marks, and all of it undo
 });
 
 test('a move is put in place of another after asking', async ({ page }) => {
-  await take(page, 'replace.pgn', CHESS.replace('Editing', 'Replacing'));
+  await takeIn(page, 'replace.pgn', CHESS.replace('Editing', 'Replacing'));
   const sheet = sheetOf(page);
   await page.keyboard.press('ArrowRight');
   await play(page, 'c5');
@@ -185,7 +173,7 @@ test('a move is put in place of another after asking', async ({ page }) => {
 
 test('a shogi sheet is written in the same way', async ({ page }) => {
   const errors = watchForErrors(page);
-  await take(page, 'editing.kifu', SHOGI);
+  await takeIn(page, 'editing.kifu', SHOGI);
   const sheet = sheetOf(page);
   for (const move of ['7g7f', 'P-3d', 'Bx2b+', 'Sx2b', 'B*5e']) await play(page, move);
   await expect(sheet.locator('.inline-move.current')).toHaveText('B*5e');
@@ -217,7 +205,7 @@ test('two people write on the same game: nothing of either is lost unasked', asy
   page,
   context,
 }) => {
-  await take(page, 'two.pgn', CHESS.replace('Editing', 'Two at once'));
+  await takeIn(page, 'two.pgn', CHESS.replace('Editing', 'Two at once'));
   const other = await context.newPage();
   await open(other, new URL(page.url()).pathname);
   await sheetOf(other).locator('.move').first().waitFor();
@@ -255,7 +243,7 @@ test('two people write on the same game: nothing of either is lost unasked', asy
 test('what was not saved because the server was away is saved when it is back', async ({
   page,
 }) => {
-  await take(page, 'away.pgn', CHESS.replace('Editing', 'Server away'));
+  await takeIn(page, 'away.pgn', CHESS.replace('Editing', 'Server away'));
   await page.route('**/steps', (route) => route.abort());
   await page.keyboard.press('End');
   await page.keyboard.press('!');

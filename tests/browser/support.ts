@@ -52,3 +52,17 @@ export function watchForErrors(page: Page): string[] {
 
 export const nodeInAddress = (page: Page): string | null =>
   new URL(page.url()).searchParams.get('node');
+
+/** Takes a game in that was never here before (nobody else has its round, or its player's name) and opens it. */
+export async function takeIn(page: Page, name: string, text: string): Promise<void> {
+  await open(page, '/');
+  const unlike = `${Date.now()}`;
+  const own = text
+    .replace('[White', `[Round "${unlike}"]\n[White`)
+    .replace('後手：', `後手：${unlike} `);
+  await dropFile(page, name, own);
+  const copies = page.getByRole('button', { name: 'Keep them as copies too' });
+  await Promise.race([page.waitForURL(/\/games\/\d+$/), copies.click()]);
+  await page.waitForURL(/\/games\/\d+$/);
+  await page.getByRole('region', { name: 'Moves of the game' }).waitFor();
+}

@@ -20,6 +20,7 @@ import { clockText } from '../format';
 import { numberText, readLine, type LineMove } from '../move-text';
 import { usePreferences } from '../preferences';
 import { useBoardEdits } from './board-edits';
+import { useBoardPlace } from './board-place';
 import { nextAfter } from './desk-keys';
 import { useReview } from './desk-review';
 import { useDesk, useDeskStore } from './desk-store';
@@ -80,6 +81,11 @@ export function BoardSide() {
     if (better !== null && dropOf(better) === 0)
       arrows.push({ from: fromOf(better), to: toOf(better), tone: 'indigo' });
   }
+  const { name } = useBoardPlace();
+  const threat = useDesk((state) => (state.threat?.place === name ? state.threat.code : null));
+  const threatened = threat === null ? null : view.ruleset.parseCode(threat);
+  if (threatened !== null && dropOf(threatened) === 0)
+    arrows.push({ from: fromOf(threatened), to: toOf(threatened), tone: 'seal' });
   const marks = excursion ? [] : (view.node(node).marks ?? []);
   const label = t('boardLabel', {
     position: view.ruleset.write(position),

@@ -52,6 +52,8 @@ export interface DeskState {
   writing: Writing | null;
   /** The colour that is drawn in while clicks on the board make marks. */
   drawing: MarkColour | null;
+  /** A move to be shown as an arrow while it is looked at: a threat. */
+  threat: { place: string; code: string } | null;
   /** First nodes of variations that are folded up. */
   folded: ReadonlySet<NodeId>;
   goTo(node: NodeId): void;
@@ -76,6 +78,7 @@ export interface DeskState {
   settle(how: 'merge' | 'drop'): void;
   write(writing: Writing | null): void;
   draw(colour: MarkColour | null): void;
+  showThreat(threat: DeskState['threat']): void;
   fold(variation: NodeId): void;
 }
 
@@ -113,6 +116,7 @@ export function createDeskStore(
       undone: [],
       writing: null,
       drawing: null,
+      threat: null,
       folded: new Set(),
       goTo,
       goToPly: (ply) => goTo(get().view.nodeAtPly(ply)),
@@ -207,6 +211,7 @@ export function createDeskStore(
       },
       write: (writing) => set({ writing }),
       draw: (drawing) => set({ drawing }),
+      showThreat: (threat) => set({ threat }),
       fold: (variation) =>
         set(({ folded }) => {
           const changed = new Set(folded);

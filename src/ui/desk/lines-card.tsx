@@ -3,118 +3,146 @@
 import { useEffect, useRef, useState } from 'react';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
-import { chanceOf } from '@/core/review/chance';
+import Form from 'react-bootstrap/Form';
+import { PlusLg } from 'react-bootstrap-icons';
+import { insertLine } from '@/core/game/edits';
 import type { Score } from '@/core/game/score';
-import type { NodeId } from '@/core/game/tree';
-import { pathTo } from '@/core/game/tree';
-import type { Engine, SearchInfo } from '@/engine/contract';
-import { scoreText } from '../format';
+import { chanceOf } from '@/core/review/chance';
+import { keepers } from '@/core/review/settled';
+import { THRESHOLDS } from '@/core/review/verdict';
+import { clockText, scoreText } from '../format';
+import { usePreferences } from '../preferences';
+import { useBoardPlace, type BoardPlace } from './board-place';
+import { DepthCurve } from './depth-curve';
 import { useReview } from './desk-review';
-import { useDesk } from './desk-store';
-import { InlineLine } from './inline-line';
+import { newIdFor, useDesk, useDeskStore } from './desk-store';
+import { LineMoves, LinePreview, type Preview } from './line-moves';
+import { LiveAnalysis, passedRoot, type Live } from './live-analysis';
 
-const LIVE_LINES = 3;
-
-interface Live {
-  node: NodeId;
-  info: SearchInfo;
-}
-
+const MOST_LINES = 8;
 const MOST_THREADS = 4;
 
 /** Cores that may think while the page itself stays quick. */
 const spareCores = (): number =>
   Math.max(1, Math.min(MOST_THREADS, navigator.hardwareConcurrency - 1));
 
-/** Thinks about the node on the board in a worker of the page for as long as it is asked to. */
-function useLiveLines(on: boolean): Live | null {
-  const view = useDesk((state) => state.view);
-  const node = useDesk((state) => state.node);
-  const engine = useRef<Promise<Engine> | null>(null);
+/** Thinks about what is on the board in workers of the page for as long as it is asked to. */
+function useLive(place: BoardPlace, played: string | null): Live | null {
+  const ruleset = useDesk(({ view }) => view.ruleset);
+  const { thinking, lineCount, threats } = usePreferences();
+  const analysis = useRef<Promise<LiveAnalysis> | null>(null);
+  const close = useRef<() => void>(() => undefined);
   const [live, setLive] = useState<Live | null>(null);
-  const { kind } = view.ruleset;
+  const { kind } = ruleset;
   useEffect(() => {
-    if (!on) return;
-    const stop = new AbortController();
-    engine.current ??= import('@/engine/hosts/browser').then((host) =>
-      host.startBrowserEngine(kind, spareCores()),
-    );
-    const path = pathTo(view.record.tree, node).slice(0, -1);
-    const history =
-      node === 0 ? [] : [view.positionOf(0), ...path.map(({ id }) => view.positionOf(id))];
-    const request = {
-      kind,
-      root: view.ruleset.searchRoot(view.positionOf(node), history),
-      limits: {},
-      lines: LIVE_LINES,
-      fresh: false,
+    if (!thinking) return;
+    analysis.current ??= import('@/engine/hosts/browser').then(async (host) => {
+      const engine = await host.startBrowserEngine(kind, spareCores());
+      close.current = () => engine.close();
+      return new LiveAnalysis(engine, setLive);
+    });
+    let left = false;
+    void analysis.current.then((started) => {
+      if (left) return;
+      started.think({
+        place: place.name,
+        kind,
+        root: ruleset.searchRoot(place.position, place.history),
+        side: ruleset.side(place.position),
+        lines: lineCount,
+        played,
+        passed: threats ? passedRoot(ruleset, place.position) : null,
+      });
+    });
+    return () => {
+      left = true;
+      void analysis.current?.then((started) => started.pause());
     };
-    const show = (info: SearchInfo): void => {
-      if (!stop.signal.aborted) setLive({ node, info });
-    };
-    void engine.current
-      .then((started) => started.search(request, { signal: stop.signal, onInfo: show }))
-      .catch(() => undefined);
-    return () => stop.abort();
-  }, [on, node, view, kind]);
+  }, [thinking, lineCount, threats, place, played, ruleset, kind]);
   useEffect(
     () => () => {
-      void engine.current?.then((started) => started.close()).catch(() => undefined);
-      engine.current = null;
+      close.current();
+      analysis.current = null;
     },
     [],
   );
-  return on && live?.node === node ? live : null;
+  return thinking && live?.place === place.name && live.info.lines.length > 0 ? live : null;
 }
 
 /** The engine's lines for the position on the board: what the sweep found, or live while asked for. */
 export function LinesCard() {
   const t = useTranslations('lines');
   const view = useDesk((state) => state.view);
-  const node = useDesk((state) => state.node);
+  const place = useBoardPlace();
   const { evaluations } = useReview();
-  const [on, setOn] = useState(false);
-  const live = useLiveLines(on);
-  const ply = view.plyOf(node);
-  const stored = view.isMainLine(node) ? (evaluations[ply] ?? null) : null;
+  const { thinking, lineCount, threats, set } = usePreferences();
+  const [looked, setLooked] = useState<{ preview: Preview; live: Live | null } | null>(null);
+  const card = useRef<HTMLElement>(null);
+  const { ruleset } = view;
+  const atNode = place.way.length === 0;
+  const [next] = atNode ? view.node(place.node).children : [];
+  const played = next === undefined ? null : ruleset.code(view.node(next).move);
+  const now = useLive(place, played);
+  // while a line is looked at, it stays as it is: nothing changes under the pointer
+  const live = looked?.live?.place === place.name ? looked.live : now;
+  const setPreview = (preview: Preview | null): void =>
+    setLooked((before) => preview && { preview, live: before?.live ?? now });
+  const stored =
+    atNode && view.isMainLine(place.node) ? (evaluations[view.plyOf(place.node)] ?? null) : null;
   const lines = live?.info.lines ?? stored?.lines ?? [];
-  const side = view.ruleset.side(view.positionOf(node));
-  const mateIn = view.ruleset.numbering === 'move' ? 'moves' : 'plies';
-  const [next] = view.node(node).children;
-  const played = next === undefined ? null : view.ruleset.code(view.node(next).move);
-  const outside = !live && stored?.played && played !== null ? stored.played : null;
-  const row = (score: Score, codes: readonly string[], rank: string) => (
-    <tr key={rank} className={codes[0] === played ? 'played' : undefined}>
-      <td className="soft">{rank}</td>
-      <td className="score">{scoreText(score, side, mateIn)}</td>
-      <td className="text-nowrap">{Math.round(chanceOf(view.ruleset.kind, score, side))} %</td>
-      <td className="one-row">
-        <InlineLine base={node} codes={codes} most={6} />
-      </td>
-    </tr>
-  );
+  const side = ruleset.side(place.position);
+  const chances = lines.map(({ score }) => chanceOf(ruleset.kind, score, side));
+  const priced = live
+    ? live.played && { ...live.played.line, depth: live.played.depth }
+    : stored?.played && { ...stored.played, depth: stored.depth };
+  const isOutside = played !== null && !lines.some(({ moves }) => moves[0] === played);
   return (
-    <section className="card-box" aria-label={t('title')}>
+    <section ref={card} className="card-box lines-card" aria-label={t('title')}>
       <header>
         <h2 className="m-0">{t('title')}</h2>
-        <span className="state">
-          {live
-            ? t('live', {
-                depth: live.info.depth,
-                speed: (live.info.nodes / Math.max(1, live.info.milliseconds) / 1000).toFixed(1),
-              })
-            : stored
-              ? t('stored', { depth: stored.depth })
-              : null}
-          {lines.length > 0 && ` · ${t('view', { side: t(`sides.${view.ruleset.sides[side]}`) })}`}
-        </span>
-        <Button variant="plain" aria-pressed={on} onClick={() => setOn(!on)}>
-          {on ? t('stop') : t('think')}
+        <Form.Select
+          size="sm"
+          className="line-count ms-auto"
+          aria-label={t('count')}
+          title={t('count')}
+          value={lineCount}
+          onChange={(event) => set({ lineCount: Number(event.target.value) })}
+        >
+          {Array.from({ length: MOST_LINES }, (_, index) => (
+            <option key={index}>{index + 1}</option>
+          ))}
+        </Form.Select>
+        <Button
+          variant="plain"
+          aria-pressed={threats}
+          disabled={!thinking}
+          onClick={() => set({ threats: !threats })}
+        >
+          {t('threat')}
+        </Button>
+        <Button
+          variant="plain"
+          aria-pressed={thinking}
+          onClick={() => set({ thinking: !thinking })}
+        >
+          {thinking ? t('stop') : t('think')}
         </Button>
       </header>
       {lines.length > 0 ? (
         <>
-          <Ruler chance={chanceOf(view.ruleset.kind, lines[0]!.score, side)} />
+          <p className="state soft small m-0">
+            {live
+              ? t('live', {
+                  depth: live.info.depth,
+                  speed: (live.info.nodes / Math.max(1, live.info.milliseconds) / 1000).toFixed(1),
+                  time: clockText(live.info.milliseconds),
+                })
+              : stored
+                ? t('stored', { depth: stored.depth })
+                : null}
+            {lines.length > 0 && ` · ${t('view', { side: t(`sides.${ruleset.sides[side]}`) })}`}
+          </p>
+          <Ruler chance={chances[0]!} />
           <table className="lines-table">
             <thead className="visually-hidden">
               <tr>
@@ -125,15 +153,165 @@ export function LinesCard() {
               </tr>
             </thead>
             <tbody>
-              {lines.map((line, index) => row(line.score, line.moves, String(index + 1)))}
-              {outside && row(outside.score, outside.moves, '…')}
+              {lines.map((line, index) => (
+                <LineRow
+                  key={line.moves[0]}
+                  rank={String(index + 1)}
+                  score={line.score}
+                  codes={line.moves}
+                  isPlayed={line.moves[0] === played}
+                  place={place}
+                  onPreview={setPreview}
+                />
+              ))}
+              {isOutside && priced && (
+                <LineRow
+                  rank="…"
+                  score={priced.score}
+                  codes={priced.moves}
+                  isPlayed
+                  place={place}
+                  onPreview={setPreview}
+                />
+              )}
             </tbody>
           </table>
+          <Remarks
+            chances={chances}
+            rank={lines.findIndex(({ moves }) => moves[0] === played) + 1}
+            priced={isOutside && priced ? chanceOf(ruleset.kind, priced.score, side) : null}
+          />
+          {live && <DepthCurve curve={live.curve} />}
+          {thinking && threats && <Threat live={live} place={place} onPreview={setPreview} />}
         </>
       ) : (
-        <p className="soft m-0">{on ? t('starting') : t('empty')}</p>
+        <p className="soft m-0">{thinking ? t('starting') : t('empty')}</p>
       )}
+      {looked && <LinePreview preview={looked.preview} beside={card} />}
     </section>
+  );
+}
+
+function LineRow({
+  rank,
+  score,
+  codes,
+  isPlayed,
+  place,
+  onPreview,
+}: {
+  rank: string;
+  score: Score;
+  codes: readonly string[];
+  isPlayed: boolean;
+  place: BoardPlace;
+  onPreview(preview: Preview | null): void;
+}) {
+  const t = useTranslations('lines');
+  const store = useDeskStore();
+  const ruleset = useDesk(({ view }) => view.ruleset);
+  const side = ruleset.side(place.position);
+  const mateIn = ruleset.numbering === 'move' ? 'moves' : 'plies';
+  const insert = (length: number, follow: boolean): void => {
+    const { view, node, edit } = store.getState();
+    const way = [...place.way, ...codes.slice(0, length)].map((code) => ruleset.parseCode(code)!);
+    const { steps, node: last } = insertLine(view.record.tree, place.node, way, newIdFor(view));
+    edit({ steps, node: follow ? last : node });
+    onPreview(null);
+  };
+  return (
+    <tr className={isPlayed ? 'played' : undefined}>
+      <td className="soft">{rank}</td>
+      <td className="score">{scoreText(score, side, mateIn)}</td>
+      <td className="text-nowrap">{Math.round(chanceOf(ruleset.kind, score, side))} %</td>
+      <td className="one-row">
+        <LineMoves
+          place={place}
+          codes={codes}
+          onPick={(length) => insert(length, true)}
+          onPreview={onPreview}
+        />
+      </td>
+      <td>
+        <Button
+          variant="plain"
+          size="sm"
+          className="insert"
+          aria-label={t('insertLine')}
+          title={t('insertLine')}
+          onClick={() => insert(codes.length, false)}
+        >
+          <PlusLg aria-hidden="true" />
+        </Button>
+      </td>
+    </tr>
+  );
+}
+
+/** What the lines say about the move played, and how many moves would do. */
+function Remarks({
+  chances,
+  rank,
+  priced,
+}: {
+  chances: readonly number[];
+  /** Of the move played among the lines; 0: outside. */
+  rank: number;
+  /** Chance after the move played, where it is outside. */
+  priced: number | null;
+}) {
+  const t = useTranslations('lines');
+  const best = chances[0]!;
+  const remarks: string[] = [];
+  if (chances.length > 1) {
+    const count = keepers(chances);
+    const gap = best - chances[1]!;
+    if (count === 1 && gap >= THRESHOLDS.mistake)
+      remarks.push(t('onlyMove', { gap: Math.floor(gap) }));
+    else if (count === chances.length) remarks.push(t('allKeep', { count }));
+    else remarks.push(t('keeps', { count }));
+  }
+  if (rank === 0 && priced !== null)
+    remarks.push(
+      `${t('rankOutside', { lines: chances.length })}, ${t('cost', { loss: Math.max(0, Math.round(best - priced)) })}`,
+    );
+  return remarks.length > 0 && <p className="soft small m-0">{remarks.join(' ')}</p>;
+}
+
+/** What the other side would do if it were to move now. */
+function Threat({
+  live,
+  place,
+  onPreview,
+}: {
+  live: Live | null;
+  place: BoardPlace;
+  onPreview(preview: Preview | null): void;
+}) {
+  const t = useTranslations('lines');
+  const store = useDeskStore();
+  const ruleset = useDesk(({ view }) => view.ruleset);
+  const threat = live?.threat ?? null;
+  const code = threat?.moves[0] ?? null;
+  useEffect(() => {
+    store.getState().showThreat(code === null ? null : { place: place.name, code });
+    return () => store.getState().showThreat(null);
+  }, [store, code, place.name]);
+  const other = (1 - ruleset.side(place.position)) as 0 | 1;
+  if (!threat)
+    return ruleset.inCheck(place.position) && <p className="soft small m-0">{t('noThreat')}</p>;
+  const isMate = threat.score.kind === 'mate' && threat.score.winner === other;
+  return (
+    <p className="m-0 mt-1" data-testid="threat">
+      <span className="soft">
+        {t('threatLabel', { side: t(`sides.${ruleset.sides[other]}`) })}{' '}
+      </span>
+      <strong>
+        {scoreText(threat.score, other, ruleset.numbering === 'move' ? 'moves' : 'plies')}
+      </strong>{' '}
+      {isMate && <strong className="sign blunder">{t('threatmate')} </strong>}
+      <LineMoves place={place} codes={threat.moves} passed onPreview={onPreview} />
+    </p>
   );
 }
 

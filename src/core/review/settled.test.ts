@@ -1,0 +1,25 @@
+import { describe, expect, it } from 'vitest';
+import { isUnsettled, keepers, type DepthPoint } from './settled';
+
+const curve = (...points: [number, string][]): DepthPoint[] =>
+  points.map(([chance, best], index) => ({ depth: 9 + index, chance, best }));
+
+describe('a search that is being watched', () => {
+  it('is unsettled until it has looked some way', () => {
+    expect(isUnsettled([])).toBe(true);
+    expect(isUnsettled([{ depth: 5, chance: 50, best: 'e2e4' }])).toBe(true);
+    expect(isUnsettled(curve([50, 'e2e4'], [51, 'e2e4']))).toBe(false);
+  });
+  it('is unsettled while its number jumps or its move changes, and settles again', () => {
+    expect(isUnsettled(curve([50, 'a'], [50, 'a'], [57, 'a']))).toBe(true);
+    expect(isUnsettled(curve([50, 'a'], [50, 'b']))).toBe(true);
+    expect(isUnsettled(curve([50, 'a'], [57, 'b'], [57, 'b'], [58, 'b'], [57, 'b']))).toBe(false);
+  });
+});
+
+describe('moves that keep the result', () => {
+  it('are those within an inaccuracy of the best', () => {
+    expect(keepers([60, 55, 54])).toBe(2);
+    expect(keepers([60])).toBe(1);
+  });
+});

@@ -1,0 +1,97 @@
+'use client';
+
+import { Fragment, type RefObject } from 'react';
+import { createPortal } from 'react-dom';
+import { useTranslations } from 'next-intl';
+import { NULL_MOVE, type Move } from '@/core/game/move';
+import { GameBoard } from '../board/game-board';
+import { readLine } from '../move-text';
+import { usePreferences } from '../preferences';
+import type { BoardPlace } from './board-place';
+import { useDesk } from './desk-store';
+
+/** A position down a line that is looked at without going there. */
+export interface Preview {
+  position: unknown;
+  move: Move;
+  text: string;
+}
+
+const MOST_MOVES = 10;
+
+/** The moves of a line from what is on the board: each can be looked at on a small board, and picked. */
+export function LineMoves({
+  place,
+  codes,
+  passed = false,
+  onPick,
+  onPreview,
+}: {
+  place: BoardPlace;
+  codes: readonly string[];
+  /** The line belongs to the side that is not to move: a threat. */
+  passed?: boolean;
+  /** @param length how many moves, up to the one that was picked */
+  onPick?: (length: number) => void;
+  onPreview(preview: Preview | null): void;
+}) {
+  const ruleset = useDesk(({ view }) => view.ruleset);
+  const notation = usePreferences((state) => state.shogiNotation);
+  const start = passed ? ruleset.play(place.position, NULL_MOVE) : place.position;
+  const line = readLine(ruleset, start, codes.slice(0, MOST_MOVES), null, notation);
+  return line.map(({ text, number, position, move }, index) => {
+    const show = (): void => onPreview({ position, move, text });
+    const hide = (): void => onPreview(null);
+    return (
+      <Fragment key={index}>
+        {number !== null && !passed && <span className="soft">{number} </span>}
+        <button
+          type="button"
+          className="inline-move"
+          onMouseEnter={show}
+          onMouseLeave={hide}
+          onFocus={show}
+          onBlur={hide}
+          onClick={() => onPick?.(index + 1)}
+        >
+          {text}
+        </button>{' '}
+      </Fragment>
+    );
+  });
+}
+
+const PREVIEW_SIZE = 264;
+
+/** A small board to the left of a card, or under its top where there is no room. */
+export function LinePreview({
+  preview: { position, move, text },
+  beside,
+}: {
+  preview: Preview;
+  beside: RefObject<HTMLElement | null>;
+}) {
+  const t = useTranslations('lines');
+  const ruleset = useDesk(({ view }) => view.ruleset);
+  const flipped = useDesk((state) => state.flipped);
+  const box = beside.current?.getBoundingClientRect();
+  if (!box) return null;
+  const left = Math.max(8, box.left - PREVIEW_SIZE - 8);
+  const top = Math.min(Math.max(50, box.top), window.innerHeight - PREVIEW_SIZE - 8);
+  return createPortal(
+    <div
+      className="line-preview"
+      data-testid="line-preview"
+      style={{ left, top, width: PREVIEW_SIZE, height: PREVIEW_SIZE }}
+    >
+      <GameBoard
+        kind={ruleset.kind}
+        position={position}
+        flipped={flipped}
+        lastMove={move}
+        label={t('preview', { move: text })}
+      />
+    </div>,
+    document.body,
+  );
+}
