@@ -67,7 +67,9 @@ test('a PGN file, from the drop to the re-imported export', async ({ page }) => 
   const flagged = sheet.locator('.move', { has: page.locator('.sign.blunder, .sign.mistake') });
   await expect(flagged.first()).toBeVisible();
   await page.keyboard.press('Home');
+  // it opens just before its move, so that one can think first
   await page.keyboard.press('t');
+  await page.keyboard.press('ArrowRight');
   await expect(sheet.locator('.move.current .sign')).toHaveText(/\?/);
   const turning = await sheet.locator('.move.current').textContent();
 
@@ -87,6 +89,7 @@ test('a PGN file, from the drop to the re-imported export', async ({ page }) => 
   // the better line, stepped through on the board and left again
   await page.keyboard.press('Home');
   await page.keyboard.press('t');
+  await page.keyboard.press('ArrowRight');
   await expect(sheet.locator('.move.current')).toHaveText(turning!);
   const finding = sheet.locator('.under', { hasText: 'chance points' }).first();
   await expect(finding).toContainText('better');

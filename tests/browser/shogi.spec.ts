@@ -62,6 +62,7 @@ test('a KIF file, from the drop to the re-imported export', async ({ page }) => 
   await expect(flagged.first()).toBeVisible();
   await page.keyboard.press('Home');
   await page.keyboard.press('t');
+  await page.keyboard.press('ArrowRight');
   await expect(sheet.locator('.move.current .sign').first()).toBeVisible();
   const finding = sheet.locator('.under', { hasText: 'better' }).first();
   await finding.locator('.inline-move').first().click();

@@ -5,6 +5,7 @@ import { winFor } from '../game/result';
 import { otherSide, type Claim, type Ruleset, type SearchRoot, type Status } from '../game/ruleset';
 import { squareOfName } from './board-geometry';
 import { LETTERS, QUEEN, sideOf, typeOf } from './pieces';
+import { chessPhase } from './phase';
 import type { ChessPosition } from './position';
 
 /** How often the position has been on the board, this time included. */
@@ -83,6 +84,7 @@ export const chess: Ruleset<ChessPosition> = {
   code: writeUci,
   parseCode: readUci,
   squareOf: squareOfName,
+  phase: chessPhase,
   text: writeSan,
   materialBalance(position) {
     const counts = new Array<number>(7).fill(0);

@@ -11,6 +11,9 @@ export interface MoveTime {
   byoyomi: boolean;
 }
 
+/** A move played faster than this was hardly thought about, in milliseconds. */
+export const HASTY_MS = 10_000;
+
 /**
  * Time spent and left for each move of a line, worked out from what the file gives and from the time control
  * where it gives only one of the two.

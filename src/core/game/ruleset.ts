@@ -11,6 +11,10 @@ export type Side = 0 | 1;
 
 export const otherSide = (side: Side): Side => (1 - side) as Side;
 
+/** The parts of a game, in order. */
+export const PHASES = ['opening', 'middlegame', 'ending'] as const;
+export type Phase = (typeof PHASES)[number];
+
 /** What a side may claim without the game having ended by itself. */
 export type Claim =
   | { claim: 'threefold repetition' | 'fifty moves' }
@@ -64,6 +68,8 @@ export interface Ruleset<Position = unknown> {
   text(position: Position, move: Move): string;
   /** The pieces that side 0 has more than side 1, by letter; negative counts where it has fewer. */
   materialBalance(position: Position): PieceCount[];
+  /** Which part of the game the position belongs to (docs/accuracy.md). */
+  phase(position: Position): Phase;
 }
 
 /**

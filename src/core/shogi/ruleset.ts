@@ -14,6 +14,7 @@ import { countDeclaration, declares24, declares27, handicapPoints } from './decl
 import { squareOfName } from './board-geometry';
 import { handicapOf, SHOGI_START } from './handicaps';
 import { HAND_ORDER, KING, LETTERS, sideOf, typeOf, unpromoted } from './pieces';
+import { shogiPhase } from './phase';
 import type { ShogiPosition } from './position';
 
 /** The side all of whose moves in the stretch gave check, or null; `stretch`: the positions after each move. */
@@ -102,6 +103,7 @@ export const shogi: Ruleset<ShogiPosition> = {
   code: writeUsi,
   parseCode: readUsi,
   squareOf: squareOfName,
+  phase: shogiPhase,
   text: writeWestern,
   materialBalance(position) {
     const counts = new Array<number>(9).fill(0);

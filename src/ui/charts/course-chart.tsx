@@ -1,6 +1,6 @@
 'use client';
 
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
 import { BarChart, LineChart, ScatterChart } from 'echarts/charts';
 import { GridComponent, TooltipComponent } from 'echarts/components';
 import { init, use as register, type EChartsType } from 'echarts/core';
@@ -20,6 +20,8 @@ export interface CoursePoint {
   verdict: Verdict;
   turns: boolean;
   sign: string;
+  /** The name of the part of the game. */
+  phase: string;
 }
 
 interface Colours {
@@ -184,27 +186,40 @@ function optionOf(points: readonly CoursePoint[], colours: Colours) {
   };
 }
 
-/** The curve of the whole game with the time spent under it; a click goes to the position. */
+/** A stretch of the game, by its first and last ply. */
+export interface Stretch {
+  from: number;
+  to: number;
+}
+
+/** Plies that the pointer has to cross before a press becomes a stretch. */
+const LEAST_STRETCH = 2;
+
+/** The curve of the whole game with the time spent under it; a click picks a ply, a drag a stretch. */
 export function CourseChart({
   points,
   ply,
+  stretch,
   onPick,
+  onStretch,
+  onHover,
   label,
   dark,
 }: {
   points: readonly CoursePoint[];
   ply: number;
+  stretch: Stretch | null;
   onPick(ply: number): void;
+  onStretch(stretch: Stretch | null): void;
+  /** @param at where over the chart, in pixels from its left; null: the pointer has left */
+  onHover(ply: number, at: number | null): void;
   label: string;
   dark: boolean;
 }) {
   const canvas = useRef<HTMLDivElement>(null);
   const [chart, setChart] = useState<EChartsType | null>(null);
   const [width, setWidth] = useState(0);
-  const pick = useRef(onPick);
-  useEffect(() => {
-    pick.current = onPick;
-  });
+  const pressed = useRef<number | null>(null);
 
   useEffect(() => {
     const element = canvas.current;
@@ -216,10 +231,6 @@ export function CourseChart({
       setWidth(element.clientWidth);
     });
     observer.observe(element);
-    created.getZr().on('click', ({ offsetX }) => {
-      const [at] = created.convertFromPixel({ gridIndex: 0 }, [offsetX, 10]) as [number, number];
-      if (Number.isFinite(at)) pick.current(Math.max(0, Math.round(at)));
-    });
     return () => {
       observer.disconnect();
       created.dispose();
@@ -235,7 +246,18 @@ export function CourseChart({
   }, [chart, key, dark]);
 
   const span = Math.max(1, points.length - 1);
-  const left = Math.round(LEFT + ((width - LEFT - RIGHT) * ply) / span);
+  const inner = Math.max(1, width - LEFT - RIGHT);
+  const leftOf = (at: number): number => Math.round(LEFT + (inner * at) / span);
+  const plyAt = ({ clientX, currentTarget }: PointerEvent<HTMLDivElement>): number => {
+    const x = clientX - currentTarget.getBoundingClientRect().left;
+    return Math.max(0, Math.min(span, Math.round(((x - LEFT) / inner) * span)));
+  };
+  const stretchTo = (at: number): Stretch | null => {
+    const { current: from } = pressed;
+    return from === null || Math.abs(at - from) < LEAST_STRETCH
+      ? null
+      : { from: Math.min(from, at), to: Math.max(from, at) };
+  };
   return (
     <>
       <div
@@ -244,8 +266,50 @@ export function CourseChart({
         role="img"
         aria-label={label}
         data-testid="course"
+        onPointerDown={(event) => {
+          pressed.current = event.button === 0 ? plyAt(event) : null;
+        }}
+        onPointerMove={(event) => {
+          const at = plyAt(event);
+          onHover(at, leftOf(at));
+          const drawn = stretchTo(at);
+          if (drawn) onStretch(drawn);
+        }}
+        onPointerUp={(event) => {
+          const at = plyAt(event);
+          const drawn = stretchTo(at);
+          const wasPressed = pressed.current !== null;
+          pressed.current = null;
+          if (drawn) onStretch(drawn);
+          else if (wasPressed) {
+            onStretch(null);
+            onPick(at);
+          }
+        }}
+        onPointerLeave={() => {
+          pressed.current = null;
+          onHover(0, null);
+        }}
       />
-      {width > 0 && <div className="hairline" style={{ left }} data-testid="hairline" />}
+      {width > 0 && stretch && (
+        <div
+          className="course-stretch"
+          style={{ left: leftOf(stretch.from), width: leftOf(stretch.to) - leftOf(stretch.from) }}
+        />
+      )}
+      {width > 0 &&
+        bordersOf(points).map(({ at, phase }) => (
+          <div key={at} className="course-phase" style={{ left: leftOf(at) }}>
+            {phase}
+          </div>
+        ))}
+      {width > 0 && (
+        <div className="hairline" style={{ left: leftOf(ply) }} data-testid="hairline" />
+      )}
     </>
   );
 }
+
+/** Where each phase begins. */
+const bordersOf = (points: readonly CoursePoint[]): { at: number; phase: string }[] =>
+  points.flatMap(({ phase }, at) => (phase === points[at - 1]?.phase ? [] : [{ at, phase }]));

@@ -188,7 +188,7 @@ function PlayerLine({ side, position, ply }: { side: Side; position: unknown; pl
 const StepButtons = memo(function StepButtons() {
   const t = useTranslations('desk');
   const store = useDeskStore();
-  const { turningPoints, ownErrors } = useReview();
+  const { beforeTurningPoints, ownErrors } = useReview();
   const jump = (plies: readonly number[]): void => {
     const { node, view } = store.getState();
     const target = nextAfter(plies, view.plyOf(node), 1);
@@ -209,9 +209,9 @@ const StepButtons = memo(function StepButtons() {
       ))}
       <Button
         variant="plain"
-        disabled={turningPoints.length === 0}
+        disabled={beforeTurningPoints.length === 0}
         title={t('keys.turningPoint')}
-        onClick={() => jump(turningPoints)}
+        onClick={() => jump(beforeTurningPoints)}
       >
         {t('nextTurningPoint')}
       </Button>

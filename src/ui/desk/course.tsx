@@ -1,45 +1,60 @@
 'use client';
 
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
 import dynamic from 'next/dynamic';
 import { useTranslations } from 'next-intl';
-import type { CoursePoint } from '../charts/course-chart';
+import Button from 'react-bootstrap/Button';
+import Modal from 'react-bootstrap/Modal';
+import { positionsAlong } from '@/core/game/tree';
+import { accuracyOf } from '@/core/review/accuracy';
+import { phasesAlong } from '@/core/review/phases';
+import { signOfNag, VERDICT_NAG } from '@/core/review/verdict';
+import { GameBoard } from '../board/game-board';
+import type { CoursePoint, Stretch } from '../charts/course-chart';
 import { clockText } from '../format';
 import { moveText, numberText } from '../move-text';
 import { usePreferences } from '../preferences';
 import { useDarkMode } from '../shell/theme';
 import { useReview } from './desk-review';
 import { useDesk, useDeskStore } from './desk-store';
-import { signOfNag, VERDICT_NAG } from '@/core/review/verdict';
 import { SweepControl } from './sweep-control';
 
 const CourseChart = dynamic(() => import('../charts/course-chart').then((m) => m.CourseChart), {
   ssr: false,
 });
 
-/** The course of the game under the board, in step with it both ways. */
-export function Course() {
+/** A ply as the course shows it, with what its table says. */
+interface Row extends CoursePoint {
+  name: string;
+  left: number | null;
+  spent: number | null;
+}
+
+function useRows(): Row[] {
   const t = useTranslations('course');
-  const store = useDeskStore();
   const view = useDesk((state) => state.view);
-  const node = useDesk((state) => state.node);
   const notation = usePreferences((state) => state.shogiNotation);
   const { review } = useReview();
-  const dark = useDarkMode();
-  const points = useMemo<CoursePoint[]>(() => {
-    const first = view.ruleset.sides[0];
+  return useMemo(() => {
+    const { ruleset } = view;
+    const first = ruleset.sides[0];
+    const phases = phasesAlong(ruleset, positionsAlong(ruleset, view.record.tree.start, view.line));
     return Array.from({ length: view.line.length + 1 }, (_, ply) => {
       const chance = review?.course[ply] ?? null;
       const found = review?.moves[ply - 1];
       const move = view.line[ply - 1];
-      const spent = view.timeAtPly(ply)?.spent ?? null;
+      const time = view.timeAtPly(ply);
+      const spent = time?.spent ?? null;
       const name = move
-        ? `${numberText(view.ruleset, view.positionOf(move.parent!))} ${moveText(view.ruleset, view.positionOf(move.parent!), move.move, view.moveTo(move.parent!), notation)}`
+        ? `${numberText(ruleset, view.positionOf(move.parent!))} ${moveText(ruleset, view.positionOf(move.parent!), move.move, view.moveTo(move.parent!), notation)}`
         : t('start');
       const verdict = found?.verdict ?? 'none';
       const sign = verdict === 'none' ? '' : signOfNag(VERDICT_NAG[verdict]);
       return {
+        name,
         chance,
+        spent,
+        left: time?.left ?? null,
         seconds: spent === null ? null : spent / 1000,
         side: move ? (((view.firstSide + ply - 1) % 2) as 0 | 1) : null,
         label: [
@@ -52,23 +67,171 @@ export function Course() {
         verdict,
         turns: found?.isTurningPoint ?? false,
         sign,
+        phase: t(`phases.${phases[ply]!}`),
       };
     });
   }, [view, review, notation, t]);
+}
+
+/** The course of the game under the board, in step with it both ways. */
+export function Course() {
+  const t = useTranslations('course');
+  const store = useDeskStore();
+  const view = useDesk((state) => state.view);
+  const node = useDesk((state) => state.node);
+  const { review } = useReview();
+  const dark = useDarkMode();
+  const rows = useRows();
+  const [stretch, setStretch] = useState<Stretch | null>(null);
+  const [hovered, setHovered] = useState<{ ply: number; left: number } | null>(null);
+  const [asTable, setAsTable] = useState(false);
+  /** A turning point opens just before its move, so that one can think first. */
+  const pick = (ply: number): void => store.getState().goToPly(rows[ply]?.turns ? ply - 1 : ply);
   return (
     <section className="course" aria-label={t('label')}>
       <CourseChart
-        points={points}
+        points={rows}
         ply={view.plyOf(node)}
-        onPick={(ply) => store.getState().goToPly(ply)}
+        stretch={stretch}
+        onPick={pick}
+        onStretch={setStretch}
+        onHover={(ply, left) => setHovered(left === null ? null : { ply, left })}
         label={t('chartLabel', { moves: view.line.length })}
         dark={dark}
       />
+      {hovered && <HoveredPosition ply={hovered.ply} left={hovered.left} />}
+      {stretch && <StretchSummary stretch={stretch} onClear={() => setStretch(null)} />}
+      {view.line.length > 0 && (
+        <Button variant="plain" className="course-table-button" onClick={() => setAsTable(true)}>
+          {t('table')}
+        </Button>
+      )}
+      {asTable && <CourseTable rows={rows} onClose={() => setAsTable(false)} onPick={pick} />}
       {!review && view.line.length > 0 && (
         <div className="course-empty">
           <SweepControl />
         </div>
       )}
     </section>
+  );
+}
+
+const HOVER_SIZE = 176;
+
+function HoveredPosition({ ply, left }: { ply: number; left: number }) {
+  const view = useDesk((state) => state.view);
+  const flipped = useDesk((state) => state.flipped);
+  const node = view.nodeAtPly(ply);
+  return (
+    <div
+      className="course-hover"
+      data-testid="course-hover"
+      style={{
+        left: Math.max(8, Math.min(left - HOVER_SIZE / 2, window.innerWidth - HOVER_SIZE - 8)),
+        width: HOVER_SIZE,
+        height: HOVER_SIZE,
+      }}
+      aria-hidden="true"
+    >
+      <GameBoard
+        kind={view.ruleset.kind}
+        position={view.positionOf(node)}
+        flipped={flipped}
+        lastMove={view.moveTo(node)}
+        label=""
+      />
+    </div>
+  );
+}
+
+/** What each side gave away in a stretch of the game. */
+function StretchSummary({ stretch, onClear }: { stretch: Stretch; onClear(): void }) {
+  const t = useTranslations('course');
+  const view = useDesk((state) => state.view);
+  const { ruleset, line } = view;
+  const { review } = useReview();
+  const number = (ply: number): number =>
+    ruleset.moveNumber(view.positionOf(line[Math.max(0, ply - 1)]!.parent!));
+  const sideText = (side: 0 | 1): string => {
+    const found = (review?.moves ?? []).slice(stretch.from, stretch.to);
+    const losses = found.flatMap((move) => (move?.side === side ? [move.loss] : []));
+    const { meanLoss, moves } = accuracyOf(losses);
+    const name = t(`sides.${ruleset.sides[side]}`);
+    return meanLoss === null
+      ? t('stretchNone', { side: name })
+      : t('stretchSide', { side: name, loss: meanLoss.toFixed(1), moves });
+  };
+  return (
+    <div className="course-summary" role="status">
+      <strong>{t('stretch', { from: number(stretch.from + 1), to: number(stretch.to) })}</strong>
+      <span>{sideText(0)}</span>
+      <span>{sideText(1)}</span>
+      <Button variant="plain" onClick={onClear}>
+        {t('clear')}
+      </Button>
+    </div>
+  );
+}
+
+/** The course for those who would rather read it. */
+function CourseTable({
+  rows,
+  onClose,
+  onPick,
+}: {
+  rows: readonly Row[];
+  onClose(): void;
+  onPick(ply: number): void;
+}) {
+  const t = useTranslations('course');
+  const first = useDesk(({ view }) => view.ruleset.sides[0]);
+  return (
+    <Modal show scrollable size="lg" onHide={onClose} aria-labelledby="course-table-title">
+      <Modal.Header>
+        <h2 className="m-0" id="course-table-title">
+          {t('label')}
+        </h2>
+        <Button variant="plain" className="ms-auto" onClick={onClose}>
+          {t('closeTable')}
+        </Button>
+      </Modal.Header>
+      <Modal.Body tabIndex={0}>
+        <table className="games-table w-100">
+          <thead>
+            <tr>
+              <th>{t('move')}</th>
+              <th>{t('chanceOf', { side: t(`sides.${first}`) })}</th>
+              <th>{t('verdict')}</th>
+              <th>{t('spent')}</th>
+              <th>{t('left')}</th>
+              <th>{t('phase')}</th>
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map(({ name, chance, sign, spent, left, phase }, ply) => (
+              <tr key={ply}>
+                <td>
+                  <button
+                    type="button"
+                    className="inline-move"
+                    onClick={() => {
+                      onPick(ply);
+                      onClose();
+                    }}
+                  >
+                    {name}
+                  </button>
+                </td>
+                <td>{chance === null ? '' : `${Math.round(chance)} %`}</td>
+                <td>{sign}</td>
+                <td>{spent === null ? '' : clockText(spent)}</td>
+                <td>{left === null ? '' : clockText(left)}</td>
+                <td>{phase}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Modal.Body>
+    </Modal>
   );
 }

@@ -14,6 +14,7 @@ import {
 import { ROOT, type GameTree, type NodeId } from '@/core/game/tree';
 import { useReview } from './desk-review';
 import { useDeskStore, type Writing } from './desk-store';
+import type { GameView } from './game-view';
 import { nagOfKeys, SIGN_PAUSE_MS } from './symbols';
 
 /** The next of some plies after or before a ply, going round at the end; null where there is none. */
@@ -26,7 +27,7 @@ export function nextAfter(plies: readonly number[], ply: number, direction: 1 | 
 /** The Desk's keys. */
 export function useDeskKeys(): void {
   const store = useDeskStore();
-  const { turningPoints, ownErrors } = useReview();
+  const { beforeTurningPoints, ownErrors } = useReview();
   const options = { preventDefault: true };
   const jump = (plies: readonly number[], direction: 1 | -1): void => {
     const { node, view, goToPly } = store.getState();
@@ -44,12 +45,22 @@ export function useDeskKeys(): void {
   });
   useHotkeys('up', () => store.getState().sideways(-1), options);
   useHotkeys('down', () => store.getState().sideways(1), options);
-  useHotkeys('t', () => jump(turningPoints, 1), options, [turningPoints]);
-  useHotkeys('shift+t', () => jump(turningPoints, -1), options, [turningPoints]);
+  useHotkeys('t', () => jump(beforeTurningPoints, 1), options, [beforeTurningPoints]);
+  useHotkeys('shift+t', () => jump(beforeTurningPoints, -1), options, [beforeTurningPoints]);
   useHotkeys('m', () => jump(ownErrors, 1), options, [ownErrors]);
   useHotkeys('shift+m', () => jump(ownErrors, -1), options, [ownErrors]);
+  useHotkeys('n', () => jump(notedPlies(store.getState().view), 1), options);
+  useHotkeys('shift+n', () => jump(notedPlies(store.getState().view), -1), options);
   useWritingKeys();
 }
+
+/** Moves of the main line at which somebody wrote something. */
+export const notedPlies = (view: GameView): number[] =>
+  view.line.flatMap(({ comment, before, symbols, marks, lesson }, index) =>
+    [comment, before, symbols, marks, lesson].some((written) => written !== undefined)
+      ? [index + 1]
+      : [],
+  );
 
 /** Keys that change the sheet. */
 function useWritingKeys(): void {

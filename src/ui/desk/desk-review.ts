@@ -16,6 +16,8 @@ export interface DeskReview extends SweepResults {
   review: Findings | null;
   /** Moves that turned the game, by ply. */
   turningPoints: readonly number[];
+  /** The positions just before them, in which there was still something to find. */
+  beforeTurningPoints: readonly number[];
   /** Flagged moves of the owner's side, or of both where none of them is the owner. */
   ownErrors: readonly number[];
   ownSide: Side | null;
@@ -93,12 +95,14 @@ export function useSweepReview(
     const known = evaluations.length > 0;
     const review = known ? reviewGame(ruleset, positions, moves, evaluations) : null;
     const flagged = (review?.moves ?? []).flatMap((found) => (found ? [found] : []));
+    const turningPoints = flagged.filter((found) => found.isTurningPoint).map(({ ply }) => ply);
     const isError = (verdict: string): boolean => verdict !== 'none' && verdict !== 'only move';
     return {
       ...data,
       evaluations,
       review,
-      turningPoints: flagged.filter((found) => found.isTurningPoint).map(({ ply }) => ply),
+      turningPoints,
+      beforeTurningPoints: turningPoints.map((ply) => ply - 1),
       ownErrors: flagged
         .filter(({ verdict, side }) => isError(verdict) && (ownSide === null || side === ownSide))
         .map(({ ply }) => ply),

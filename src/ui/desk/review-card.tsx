@@ -1,6 +1,7 @@
 'use client';
 
 import { useTranslations } from 'next-intl';
+import { HASTY_MS } from '@/core/game/clock';
 import type { Side } from '@/core/game/ruleset';
 import type { Verdict } from '@/core/review/verdict';
 import { useReview } from './desk-review';
@@ -26,6 +27,13 @@ export function ReviewCard() {
   };
   const count = (side: Side, verdict: Verdict): number =>
     review?.moves.filter((found) => found?.side === side && found.verdict === verdict).length ?? 0;
+  /** How many turning points a side played without thinking. */
+  const hastyAt = (side: Side): number =>
+    turningPoints.filter(
+      (ply) =>
+        review?.moves[ply - 1]?.side === side &&
+        (view.timeAtPly(ply)?.spent ?? Infinity) < HASTY_MS,
+    ).length;
   return (
     <section className="card-box" aria-label={t('title')}>
       <header>
@@ -78,6 +86,20 @@ export function ReviewCard() {
       {review && review.accuracy.some(({ moves }) => moves > 0 && moves < 10) && (
         <p className="soft small mb-2">{t('fewMoves')}</p>
       )}
+      {([0, 1] as const).map((side) => {
+        const hasty = hastyAt(side);
+        return (
+          hasty > 0 && (
+            <p key={side} className="small mb-2">
+              {t('hasty', {
+                side: t(`sides.${view.ruleset.sides[side]}`),
+                count: hasty,
+                seconds: HASTY_MS / 1000,
+              })}
+            </p>
+          )
+        );
+      })}
       {!review && <p className="soft mb-2">{t('empty')}</p>}
       <SweepControl />
     </section>

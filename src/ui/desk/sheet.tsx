@@ -2,6 +2,7 @@
 
 import { Fragment, memo, useEffect, useMemo, useRef } from 'react';
 import { useTranslations } from 'next-intl';
+import { HASTY_MS } from '@/core/game/clock';
 import { lineFrom, ROOT, type GameNode, type NodeId } from '@/core/game/tree';
 import type { MoveReview } from '@/core/review/review';
 import type { Verdict } from '@/core/review/verdict';
@@ -223,7 +224,7 @@ function Finding({
       ? t('outside', { lines: found.linesKnown })
       : t('rank', { rank: found.rank }),
     ...(found.isTurningPoint ? [t('turningPoint')] : []),
-    ...(spent !== null && spent < 5000
+    ...(spent !== null && spent < HASTY_MS
       ? [t('seconds', { seconds: Math.round(spent / 1000) })]
       : []),
   ];
