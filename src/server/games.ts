@@ -21,7 +21,7 @@ export interface StoredGame {
   record: GameRecord;
 }
 
-const signed = (key: bigint): bigint => BigInt.asIntN(64, key);
+export const signed = (key: bigint): bigint => BigInt.asIntN(64, key);
 
 /** Equal for games that are the same to a person: players, date, round, start and main line. */
 export function fingerprintOf(record: GameRecord, info: GameInfo): string {
@@ -70,7 +70,7 @@ function rowOf(owner: Owner, record: GameRecord, source: string): typeof games.$
   };
 }
 
-const recordOf = (row: GameRow): GameRecord =>
+export const recordOf = (row: GameRow): GameRecord =>
   fromJson(
     {
       kind: row.kind,

@@ -37,7 +37,7 @@ test('live lines: off until asked for, for what is on the board, in as many line
   await expect(card(page).locator('.state')).toContainText("White's view");
 
   // the game's own move is priced though it is outside; how many would do is said
-  await expect(card(page).getByText(/played, outside the best 3, costs \d+/)).toBeVisible();
+  await expect(card(page).getByText(/Played: outside the best 3, costs \d+/)).toBeVisible();
   await expect(card(page).locator('tr.played')).toContainText('a3');
   await expect(card(page).getByText(/keeps? the result|Only move/)).toBeVisible();
   await expect(card(page).getByRole('img', { name: /Chance by depth/ })).toBeVisible();

@@ -2,7 +2,7 @@ import { sql } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { GameRecord } from '@/core/game/record';
 import type { Step } from '@/core/game/steps';
-import { mainLine, ROOT } from '@/core/game/tree';
+import { mainLine, positionsAlong, ROOT } from '@/core/game/tree';
 import { readGames, type Format } from '@/core/notation/formats';
 import { isRead } from '@/core/notation/reading';
 import { rulesetOf } from '@/core/rulesets';
@@ -15,6 +15,8 @@ import {
   listGames,
   saveSteps,
 } from '@/server/games';
+import { listLessons } from '@/server/lessons';
+import { occurrencesOf } from '@/server/occurrences';
 import { currentOwner, type Owner } from '@/server/owner';
 import { owners } from '@/server/schema';
 import { startSweep } from '@/server/sweeps';
@@ -186,6 +188,31 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('stored games', () => {
       steps: [{ type: 'remove', node: 2 }],
     });
     expect(await saveSteps(owner, id, 5, [say(2, 'gone')])).toMatchObject({ reason: 'unfit' });
+  });
+
+  it('are found again by their lessons, with the position of each', async () => {
+    const text = PGN.replace('"4"', '"11"').replace('words', '[%lesson Take the centre] words');
+    const [insertion] = await insert(owner, [record(text)]);
+    const lessons = (await listLessons(owner)).filter(({ gameId }) => gameId === insertion!.id);
+    expect(lessons).toEqual([
+      expect.objectContaining({ words: 'Take the centre', node: 1, move: 'e2e4', kind: 'chess' }),
+    ]);
+    expect(lessons[0]!.position).toContain('4P3');
+    expect(await listLessons(stranger)).toEqual([]);
+  });
+
+  it('are found by a position that came up in their main line', async () => {
+    const moves = '1. a4 a5 2. h4 h5 3. Ra3 1-0';
+    const own = (round: string) =>
+      record(PGN.replace('"4"', `"${round}"`).replace(/1\. e4[\s\S]*/, `${moves}\n`));
+    const [first, second] = await insert(owner, [own('12'), own('13')]);
+    const chess = rulesetOf('chess');
+    const { tree } = own('12');
+    const position = positionsAlong(chess, tree.start, mainLine(tree)).at(-2)!;
+    const found = await occurrencesOf(owner, 'chess', position, first!.id);
+    expect(found.total).toBe(1);
+    expect(found.occurrences[0]).toMatchObject({ gameId: second!.id, next: 'Ra3', node: 4 });
+    expect((await occurrencesOf(stranger, 'chess', position, 0)).total).toBe(0);
   });
 
   it('two saves at once: one wins, the other is told', async () => {

@@ -4,6 +4,7 @@ import { readUci, writeUci } from '../notation/uci/uci';
 import { winFor } from '../game/result';
 import { otherSide, type Claim, type Ruleset, type SearchRoot, type Status } from '../game/ruleset';
 import { squareOfName } from './board-geometry';
+import { chessDiagram } from './diagram';
 import { LETTERS, QUEEN, sideOf, typeOf } from './pieces';
 import { chessPhase } from './phase';
 import type { ChessPosition } from './position';
@@ -85,6 +86,7 @@ export const chess: Ruleset<ChessPosition> = {
   parseCode: readUci,
   squareOf: squareOfName,
   phase: chessPhase,
+  diagram: chessDiagram,
   text: writeSan,
   materialBalance(position) {
     const counts = new Array<number>(7).fill(0);

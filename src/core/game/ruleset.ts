@@ -68,6 +68,8 @@ export interface Ruleset<Position = unknown> {
   text(position: Position, move: Move): string;
   /** The pieces that side 0 has more than side 1, by letter; negative counts where it has fewer. */
   materialBalance(position: Position): PieceCount[];
+  /** The position as a diagram in plain letters. */
+  diagram(position: Position): string;
   /** Which part of the game the position belongs to (docs/accuracy.md). */
   phase(position: Position): Phase;
 }

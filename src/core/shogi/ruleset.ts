@@ -12,6 +12,7 @@ import {
 } from '../game/ruleset';
 import { countDeclaration, declares24, declares27, handicapPoints } from './declaration';
 import { squareOfName } from './board-geometry';
+import { shogiDiagram } from './diagram';
 import { handicapOf, SHOGI_START } from './handicaps';
 import { HAND_ORDER, KING, LETTERS, sideOf, typeOf, unpromoted } from './pieces';
 import { shogiPhase } from './phase';
@@ -104,6 +105,7 @@ export const shogi: Ruleset<ShogiPosition> = {
   parseCode: readUsi,
   squareOf: squareOfName,
   phase: shogiPhase,
+  diagram: shogiDiagram,
   text: writeWestern,
   materialBalance(position) {
     const counts = new Array<number>(9).fill(0);

@@ -20,8 +20,10 @@ import { createDeskStore, DeskProvider, useDesk, useDeskStore } from './desk-sto
 import { GameCard } from './game-card';
 import { GameView } from './game-view';
 import { LinesCard } from './lines-card';
+import { PositionCard } from './position-card';
 import { ReviewCard } from './review-card';
 import { Sheet } from './sheet';
+import { usePaste } from './use-paste';
 import { SheetTools } from './sheet-tools';
 import { signsOf } from './sign';
 import { signOfNag } from '@/core/review/verdict';
@@ -111,6 +113,7 @@ function Cards() {
     <section className="cards" aria-label={t('cards')}>
       <LinesCard />
       <ReviewCard />
+      <PositionCard />
       <GameCard />
     </section>
   );
@@ -122,6 +125,7 @@ const ADDRESS_PAUSE_MS = 250;
 function Attendance() {
   const t = useTranslations('desk');
   useDeskKeys();
+  usePaste();
   const store = useDeskStore();
   const node = useDesk((state) => state.node);
   const view = useDesk((state) => state.view);

@@ -17,6 +17,7 @@ export function Masthead({ children }: { children?: ReactNode }) {
   const set = usePreferences((state) => state.set);
   const places = [
     { href: '/', name: t('games'), current: path === '/' },
+    { href: '/lessons', name: t('lessons'), current: path === '/lessons' },
     { href: '/games/new', name: t('enter'), current: path === '/games/new' },
   ];
   return (

@@ -1,0 +1,28 @@
+import { NextResponse } from 'next/server';
+import { z } from 'zod';
+import { PositionError } from '@/core/game/ruleset';
+import { rulesetOf } from '@/core/rulesets';
+import { occurrencesOf } from '@/server/occurrences';
+import { currentOwner } from '@/server/owner';
+import { refused } from '../guard';
+
+const querySchema = z.object({
+  kind: z.enum(['chess', 'shogi']),
+  position: z.string().max(200),
+  except: z.coerce.number().int().nonnegative().default(0),
+});
+
+/** Where else the owner had a position. */
+export async function GET(request: Request) {
+  const { searchParams } = new URL(request.url);
+  const query = querySchema.safeParse(Object.fromEntries(searchParams));
+  if (!query.success) return refused(400, 'malformed');
+  const { kind, position, except } = query.data;
+  try {
+    const read = rulesetOf(kind).start(position);
+    return NextResponse.json(await occurrencesOf(await currentOwner(), kind, read, except));
+  } catch (error) {
+    if (error instanceof PositionError) return refused(400, error.code, error.params);
+    throw error;
+  }
+}

@@ -1,0 +1,101 @@
+'use client';
+
+import { useState } from 'react';
+import Link from 'next/link';
+import { useTranslations } from 'next-intl';
+import { useQuery } from '@tanstack/react-query';
+import Button from 'react-bootstrap/Button';
+import type { Occurrence } from '@/server/occurrences';
+import { readLine } from '../move-text';
+import { usePreferences } from '../preferences';
+import { useBoardPlace } from './board-place';
+import { useDeskSetup } from './desk-setup';
+import { useDesk } from './desk-store';
+
+/** The position on the board as text to take along, and where else it came up. */
+export function PositionCard() {
+  const t = useTranslations('position');
+  const view = useDesk((state) => state.view);
+  const notation = usePreferences((state) => state.shogiNotation);
+  const place = useBoardPlace();
+  const [copied, setCopied] = useState<string | null>(null);
+  const [asked, setAsked] = useState<string | null>(null);
+  const { ruleset } = view;
+  const written = ruleset.write(place.position);
+  const codes = place.name === '' ? [] : place.name.split(' ');
+  const start = view.positionOf(0);
+  const moves = readLine(ruleset, start, codes, null, notation)
+    .map(({ number, text }) => [number, text].filter((part) => part !== null).join(' '))
+    .join(' ');
+  const copy = async (what: string, text: string): Promise<void> => {
+    await navigator.clipboard.writeText(text);
+    setCopied(what);
+  };
+  const copies: [what: 'position' | 'moves' | 'diagram', text: string][] = [
+    ['position', written],
+    ['moves', moves],
+    ['diagram', ruleset.diagram(place.position)],
+  ];
+  return (
+    <section className="card-box" aria-label={t('title')}>
+      <header>
+        <h2 className="m-0">{t('title')}</h2>
+        <span className="state" role="status">
+          {copied && t('copied', { what: t(`what.${copied as 'moves'}`) })}
+        </span>
+      </header>
+      <code className="position-text">{written}</code>
+      <div className="d-flex flex-wrap gap-1 mt-1">
+        {copies.map(([what, text]) => (
+          <Button
+            key={what}
+            variant="plain"
+            disabled={text === ''}
+            onClick={() => void copy(what, text)}
+          >
+            {t('copy', { what: t(`what.${what}`) })}
+          </Button>
+        ))}
+        <Button variant="plain" onClick={() => setAsked(written)}>
+          {t('elsewhere')}
+        </Button>
+      </div>
+      <p className="soft small m-0 mt-1">{t('paste')}</p>
+      {asked === written && <Elsewhere position={written} />}
+    </section>
+  );
+}
+
+function Elsewhere({ position }: { position: string }) {
+  const t = useTranslations('position');
+  const { gameId } = useDeskSetup();
+  const kind = useDesk(({ view }) => view.ruleset.kind);
+  const { data, isError } = useQuery<{ occurrences: Occurrence[]; total: number }>({
+    queryKey: ['elsewhere', kind, position, gameId],
+    queryFn: async () => {
+      const query = new URLSearchParams({ kind, position, except: String(gameId) });
+      const answer = await fetch(`/api/positions?${query}`);
+      if (!answer.ok) throw new Error(String(answer.status));
+      return (await answer.json()) as { occurrences: Occurrence[]; total: number };
+    },
+  });
+  if (isError) return <p role="alert">{t('failed')}</p>;
+  if (!data) return <p className="soft">{t('looking')}</p>;
+  return (
+    <div className="mt-1" data-testid="elsewhere">
+      <strong>{t('total', { total: data.total })}</strong>
+      <ul className="list-unstyled m-0">
+        {data.occurrences.map(({ gameId: id, node, players, result, date, next }) => (
+          <li key={id}>
+            <Link href={`/games/${id}${node === 0 ? '' : `?node=${node}`}`}>
+              {players[0] ?? '?'} – {players[1] ?? '?'}
+            </Link>{' '}
+            <span className="soft">
+              {[date, result, next && t('next', { move: next })].filter(Boolean).join(' · ')}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}

@@ -1,0 +1,96 @@
+import { expect, test, type Page } from '@playwright/test';
+import { open, takeIn, watchForErrors } from './support';
+
+test.use({ permissions: ['clipboard-read', 'clipboard-write'] });
+
+const CHESS = `[Event "Position"]
+[White "Mirela Tanase"]
+[Black "Jonas Brandt"]
+[Result "1-0"]
+
+1. b3 g5 2. Bb2 f6 3. e4 1-0
+`;
+const SHOGI = `手合割：平手
+先手：Mirela Tanase
+後手：Aino Lehtisaari
+   1 ９六歩(97)
+   2 １四歩(13)
+   3 ９五歩(96)
+`;
+const FEN = '4k3/8/8/8/8/8/4P3/4K3 w - - 0 1';
+
+const card = (page: Page) => page.getByRole('region', { name: 'Position', exact: true });
+const clipboard = (page: Page): Promise<string> =>
+  page.evaluate(() => navigator.clipboard.readText());
+async function paste(page: Page, text: string): Promise<void> {
+  await page.evaluate((value) => navigator.clipboard.writeText(value), text);
+  await page.locator('body').press('Control+v');
+}
+
+test('a position goes out as text, moves and positions come in, and it is found in other games', async ({
+  page,
+}) => {
+  const errors = watchForErrors(page);
+  await takeIn(page, 'first.pgn', CHESS);
+  await takeIn(page, 'second.pgn', CHESS.replace('3. e4', '3. h4'));
+  for (let i = 0; i < 4; i++) await page.keyboard.press('ArrowRight');
+  await card(page).getByRole('button', { name: 'Copy position' }).click();
+  await expect(card(page).getByRole('status')).toHaveText('Copied: position');
+  expect(await clipboard(page)).toMatch(
+    /^rnbqkbnr\/ppppp2p\/5p2\/6p1\/8\/1P6\/PBPPPPPP\/RN1QKBNR w/,
+  );
+  await card(page).getByRole('button', { name: 'Copy moves' }).click();
+  expect(await clipboard(page)).toBe('1. b3 g5 2. Bb2 f6');
+  await card(page).getByRole('button', { name: 'Copy diagram' }).click();
+  expect(await clipboard(page)).toContain('2  P B P P P P P P');
+
+  await card(page).getByRole('button', { name: 'Where else?' }).click();
+  const elsewhere = page.getByTestId('elsewhere');
+  await expect(elsewhere).toContainText('then e4');
+  await elsewhere.getByRole('link').first().click();
+  await expect(page.locator('.move.current')).toHaveText('f6');
+
+  // moves that are pasted become a line, a position a game of its own
+  await paste(page, '3. a4 h5');
+  await expect(page.locator('.inline-move.current')).toHaveText('h5');
+  const address = page.url();
+  await paste(page, FEN);
+  await page.waitForURL(
+    (url) => /\/games\/\d+$/.test(url.pathname) && !address.startsWith(url.href),
+  );
+  await expect(page.locator('.board-side [data-board=chess]')).toHaveAttribute(
+    'aria-label',
+    /4k3\/8\/8\/8\/8\/8\/4P3\/4K3/,
+  );
+  expect(errors).toEqual([]);
+});
+
+test('the same for shogi', async ({ page }) => {
+  await takeIn(page, 'first.kifu', SHOGI);
+  await takeIn(page, 'second.kifu', SHOGI.replace('９五歩(96)', '８六歩(87)'));
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('ArrowRight');
+  await card(page).getByRole('button', { name: 'Copy position' }).click();
+  expect(await clipboard(page)).toContain(' b - 3');
+  await card(page).getByRole('button', { name: 'Where else?' }).click();
+  await expect(page.getByTestId('elsewhere')).toContainText('then P-9e');
+  await paste(page, '7g7f P-3d');
+  await expect(page.locator('.inline-move.current')).toHaveText('P-3d');
+});
+
+test('lessons are kept, listed by game and open their position', async ({ page }) => {
+  const errors = watchForErrors(page);
+  await takeIn(page, 'lesson.pgn', CHESS);
+  for (let i = 0; i < 2; i++) await page.keyboard.press('ArrowRight');
+  const words = `Look before the king's knight ${Date.now()}`;
+  await page.keyboard.press('l');
+  await page.getByRole('textbox', { name: 'Lesson, one line' }).fill(words);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('status').getByText('saved', { exact: true })).toBeVisible();
+  await open(page, '/lessons');
+  const lesson = page.getByRole('link', { name: words });
+  await expect(lesson.locator('[data-board=chess]')).toBeVisible();
+  await lesson.click();
+  await expect(page.locator('.move.current')).toHaveText('g5');
+  expect(errors).toEqual([]);
+});
