@@ -5,6 +5,7 @@ import { winFor } from '../game/result';
 import { otherSide, type Claim, type Ruleset, type SearchRoot, type Status } from '../game/ruleset';
 import { squareOfName } from './board-geometry';
 import { chessDiagram } from './diagram';
+import { chessFeatures } from './features';
 import { LETTERS, QUEEN, sideOf, typeOf } from './pieces';
 import { chessPhase } from './phase';
 import type { ChessPosition } from './position';
@@ -86,6 +87,7 @@ export const chess: Ruleset<ChessPosition> = {
   parseCode: readUci,
   squareOf: squareOfName,
   phase: chessPhase,
+  features: chessFeatures,
   diagram: chessDiagram,
   text: writeSan,
   materialBalance(position) {

@@ -1,3 +1,4 @@
+import type { Feature } from './features';
 import type { Move, Square } from './move';
 import type { EndReason, Result } from './result';
 
@@ -68,6 +69,8 @@ export interface Ruleset<Position = unknown> {
   text(position: Position, move: Move): string;
   /** The pieces that side 0 has more than side 1, by letter; negative counts where it has fewer. */
   materialBalance(position: Position): PieceCount[];
+  /** The structure of the position in figures, always the same ones in the same order (docs/accuracy.md). */
+  features(position: Position): Feature[];
   /** The position as a diagram in plain letters. */
   diagram(position: Position): string;
   /** Which part of the game the position belongs to (docs/accuracy.md). */

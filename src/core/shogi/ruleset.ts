@@ -13,6 +13,7 @@ import {
 import { countDeclaration, declares24, declares27, handicapPoints } from './declaration';
 import { squareOfName } from './board-geometry';
 import { shogiDiagram } from './diagram';
+import { shogiFeatures } from './features';
 import { handicapOf, SHOGI_START } from './handicaps';
 import { HAND_ORDER, KING, LETTERS, sideOf, typeOf, unpromoted } from './pieces';
 import { shogiPhase } from './phase';
@@ -105,6 +106,7 @@ export const shogi: Ruleset<ShogiPosition> = {
   parseCode: readUsi,
   squareOf: squareOfName,
   phase: shogiPhase,
+  features: shogiFeatures,
   diagram: shogiDiagram,
   text: writeWestern,
   materialBalance(position) {

@@ -1,0 +1,77 @@
+import { describe, expect, it } from 'vitest';
+import { rulesetOf } from '../rulesets';
+import { featureDifferences } from './features';
+import type { GameKind } from './ruleset';
+
+const at = (kind: GameKind, text: string) => {
+  const ruleset = rulesetOf(kind);
+  const features = ruleset.features(ruleset.start(text));
+  return Object.fromEntries(features.map(({ name, values }) => [name, values]));
+};
+
+describe('the structure of a chess position', () => {
+  it('counts material, the bishop pair and pieces that have come out', () => {
+    expect(at('chess', rulesetOf('chess').startText)).toMatchObject({
+      material: [39, 39],
+      bishopPair: [1, 1],
+      developed: [0, 0],
+      passedPawns: [0, 0],
+      shelter: [3, 3],
+      mobility: [4, 4],
+    });
+    const bishops = at('chess', '4k3/8/3n4/8/8/2B5/2B5/4K3 w - - 0 1');
+    expect(bishops).toMatchObject({ bishopPair: [1, 0], material: [6, 3], developed: [2, 1] });
+  });
+
+  it('knows passed, isolated, doubled and backward pawns', () => {
+    // White: passed and isolated a5, doubled c-pawns; Black: backward d6 before White's e4 and c4
+    const found = at('chess', '4k3/8/3p4/P1p1p3/2P1P3/2P5/8/4K3 w - - 0 1');
+    expect(found).toMatchObject({
+      passedPawns: [1, 0],
+      isolatedPawns: [4, 0],
+      doubledPawns: [1, 0],
+      backwardPawns: [0, 1],
+    });
+  });
+
+  it('knows rooks on open files and outposts that no pawn can drive away', () => {
+    const found = at('chess', '3rk3/pp3ppp/8/3N4/4P3/8/PP3PPP/3RK3 w - - 0 1');
+    expect(found).toMatchObject({ rooksOnOpenFiles: [1, 1], outposts: [1, 0] });
+    const driven = at('chess', '3rk3/ppp2ppp/8/3N4/4P3/8/PP3PPP/3RK3 w - - 0 1');
+    expect(driven).toMatchObject({ outposts: [0, 0] });
+  });
+});
+
+describe('the structure of a shogi position', () => {
+  it('counts points, hands, promoted pieces and how far the kings have come', () => {
+    expect(at('shogi', rulesetOf('shogi').startText)).toMatchObject({
+      points: [27, 27],
+      hand: ['–', '–'],
+      castle: ['none', 'none'],
+      kingAdvance: [0, 0],
+    });
+    const late = at('shogi', '4k4/9/3+R1K3/9/9/9/9/9/9 b BG2Pr 101');
+    expect(late).toMatchObject({ hand: ['B G 2P', 'R'], promoted: [1, 0], kingAdvance: [6, 0] });
+    expect(late.attackers).toEqual([1, 0]);
+    expect(late.entering).toEqual([13, 5]);
+  });
+
+  it('knows castles, for either side', () => {
+    const yagura = '9/9/9/9/9/9/2SG5/1KG6/9';
+    expect(at('shogi', `${yagura} b - 1`).castle).toEqual(['yagura', 'none']);
+    expect(at('shogi', '9/6gk1/5gs2/9/9/9/9/7K1/9 w - 1').castle).toEqual(['none', 'yagura']);
+    expect(at('shogi', '4k4/9/9/9/9/9/9/6SK1/5G3 b - 1').castle).toEqual(['mino', 'none']);
+    expect(at('shogi', '4k4/9/9/9/9/9/9/LS7/K8 b - 1').castle).toEqual(['anaguma', 'none']);
+  });
+});
+
+describe('two positions side by side', () => {
+  it('differ in what has changed only', () => {
+    const chess = rulesetOf('chess');
+    const start = chess.start();
+    const next = chess.play(start, chess.parseCode('g1f3')!);
+    const differences = featureDifferences(chess.features(start), chess.features(next));
+    expect(differences).toContainEqual({ name: 'developed', before: [0, 0], after: [1, 0] });
+    expect(differences.map(({ name }) => name)).not.toContain('material');
+  });
+});
