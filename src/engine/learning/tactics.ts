@@ -1,3 +1,4 @@
+import { CHANCE_SCALE } from '@/core/review/chance';
 import type { Ruleset } from '@/core/game/ruleset';
 import type { SearchInfo } from '../contract';
 import type { SearchHost, SearchModule } from '../search-module';
@@ -17,7 +18,9 @@ const HOST: SearchHost = { shouldStop: () => false, now: () => 0 };
 const GLANCE_NODES = 400;
 const LOOK_NODES = 40_000;
 const MARGIN = 200;
-const MOST_BEFORE = 600;
+/** Neither side is far ahead before the tactic, nor is the second best move good enough: times the chance scale. */
+const MOST_BEFORE = 2.5;
+const MOST_NEXT = 3.3;
 const TEMPERATURE = 50;
 const FROM_PLY = 12;
 const MOST_PLIES = 140;
@@ -32,6 +35,7 @@ export function findTactic<P>(
   random: () => number,
 ): Tactic | null {
   const positions = [ruleset.start()];
+  const mostNext = MOST_NEXT * CHANCE_SCALE[ruleset.kind];
   const think = (nodes: number, lines: number, fresh: boolean): SearchInfo =>
     search.search(
       {
@@ -52,10 +56,10 @@ export function findTactic<P>(
     const [first] = glance.lines;
     if (!first) return null;
     const seen = valueFor(first.score, side);
-    if (ply >= FROM_PLY && Math.abs(seen) < MOST_BEFORE) {
-      const tactic = confirmed(think, LOOK_NODES, side);
+    if (ply >= FROM_PLY && Math.abs(seen) < MOST_BEFORE * CHANCE_SCALE[ruleset.kind]) {
+      const tactic = confirmed(think, LOOK_NODES, side, mostNext);
       if (tactic && tactic.best !== first.moves[0] && tactic.value > seen + MARGIN / 2) {
-        const proof = confirmed(think, PROOF_NODES, side);
+        const proof = confirmed(think, PROOF_NODES, side, mostNext);
         if (proof?.best === tactic.best)
           return { position: ruleset.write(position), best: proof.best, margin: proof.margin };
       }
@@ -71,10 +75,11 @@ function confirmed(
   think: (nodes: number, lines: number, fresh: boolean) => SearchInfo,
   nodes: number,
   side: 0 | 1,
+  mostNext: number,
 ): { best: string; value: number; margin: number } | null {
   const { lines } = think(nodes, 2, true);
   if (lines.length < 2) return null;
   const [value, next] = lines.map(({ score }) => valueFor(score, side)) as [number, number];
   const margin = Math.min(9999, value - next);
-  return margin >= MARGIN && next < 800 ? { best: lines[0]!.moves[0]!, value, margin } : null;
+  return margin >= MARGIN && next < mostNext ? { best: lines[0]!.moves[0]!, value, margin } : null;
 }

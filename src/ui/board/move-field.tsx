@@ -16,6 +16,7 @@ export function MoveField({
   onMove,
   autoFocus = false,
   compact = false,
+  label,
   fieldRef,
 }: {
   ruleset: Ruleset;
@@ -25,6 +26,8 @@ export function MoveField({
   autoFocus?: boolean;
   /** Without a button: the Enter key enters. */
   compact?: boolean;
+  /** What the move is for, where it is not simply the next one. */
+  label?: string;
   fieldRef?: Ref<HTMLInputElement>;
 }) {
   const t = useTranslations('moveField');
@@ -61,8 +64,8 @@ export function MoveField({
           ref={fieldRef}
           value={text}
           autoFocus={autoFocus}
-          aria-label={t('move')}
-          placeholder={t(compact ? 'compactPlaceholder' : 'placeholder')}
+          aria-label={label ?? t('move')}
+          placeholder={label ?? t(compact ? 'compactPlaceholder' : 'placeholder')}
           aria-invalid={problem !== null}
           onChange={(event) => setText(event.target.value)}
           onKeyDown={(event) => {

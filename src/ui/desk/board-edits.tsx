@@ -12,6 +12,7 @@ import { MoveChoice } from '../board/move-choice';
 import { useMoveInput } from '../board/use-move-input';
 import { moveText } from '../move-text';
 import { usePreferences } from '../preferences';
+import type { BoardPlace } from './board-place';
 import { newIdFor, useDesk, useDeskStore } from './desk-store';
 
 /** A move that was entered where the sheet went on with another one. */
@@ -23,7 +24,7 @@ interface Added {
 }
 
 /** Moves and marks made on the board of the Desk, and what there is to ask about them. */
-export function useBoardEdits(position: unknown): {
+export function useBoardEdits({ position, name: place }: BoardPlace): {
   input: BoardInput;
   banner: ReactNode;
   enter(move: Move, spent: number | null): void;
@@ -38,7 +39,8 @@ export function useBoardEdits(position: unknown): {
 
   const enter = (move: Move, spent: number | null = null): void => {
     setChoices(null);
-    const { view, node: at, excursion, edit } = store.getState();
+    const { view, node: at, excursion, edit, pinning, pin } = store.getState();
+    if (pinning) return pin(place, ruleset.code(move));
     const { tree } = view.record;
     const way = excursion?.codes.slice(0, excursion.step) ?? [];
     const moves = [...way.map((code) => ruleset.parseCode(code)!), move];

@@ -50,8 +50,9 @@ export function BoardSide() {
   const node = useDesk((state) => state.node);
   const flipped = useDesk((state) => state.flipped);
   const excursion = useDesk((state) => state.excursion);
+  const place = useBoardPlace();
   const { position, move, line } = useShown();
-  const { input, banner, enter } = useBoardEdits(position);
+  const { input, banner, enter } = useBoardEdits(place);
   const moveField = useRef<HTMLInputElement>(null);
   const strength = usePreferences((state) => state.markStrength);
   const { review } = useReview();
@@ -81,8 +82,9 @@ export function BoardSide() {
     if (better !== null && dropOf(better) === 0)
       arrows.push({ from: fromOf(better), to: toOf(better), tone: 'indigo' });
   }
-  const { name } = useBoardPlace();
-  const threat = useDesk((state) => (state.threat?.place === name ? state.threat.code : null));
+  const threat = useDesk((state) =>
+    state.threat?.place === place.name ? state.threat.code : null,
+  );
   const threatened = threat === null ? null : view.ruleset.parseCode(threat);
   if (threatened !== null && dropOf(threatened) === 0)
     arrows.push({ from: fromOf(threatened), to: toOf(threatened), tone: 'seal' });

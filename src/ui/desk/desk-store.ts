@@ -54,6 +54,10 @@ export interface DeskState {
   drawing: MarkColour | null;
   /** A move to be shown as an arrow while it is looked at: a threat. */
   threat: { place: string; code: string } | null;
+  /** Moves to be weighed against each other, in UCI or USI, where they were pinned. */
+  pinned: { place: string; codes: readonly string[] } | null;
+  /** Moves made on the board are pinned instead of being put into the sheet. */
+  pinning: boolean;
   /** First nodes of variations that are folded up. */
   folded: ReadonlySet<NodeId>;
   goTo(node: NodeId): void;
@@ -80,7 +84,13 @@ export interface DeskState {
   draw(colour: MarkColour | null): void;
   showThreat(threat: DeskState['threat']): void;
   fold(variation: NodeId): void;
+  /** Pins a move, or takes the pin out again. */
+  pin(place: string, code: string): void;
+  setPinning(pinning: boolean): void;
 }
+
+/** As many candidates as can be weighed side by side. */
+export const MOST_PINNED = 4;
 
 export type DeskStore = StoreApi<DeskState>;
 
@@ -117,6 +127,8 @@ export function createDeskStore(
       writing: null,
       drawing: null,
       threat: null,
+      pinned: null,
+      pinning: false,
       folded: new Set(),
       goTo,
       goToPly: (ply) => goTo(get().view.nodeAtPly(ply)),
@@ -212,6 +224,15 @@ export function createDeskStore(
       write: (writing) => set({ writing }),
       draw: (drawing) => set({ drawing }),
       showThreat: (threat) => set({ threat }),
+      setPinning: (pinning) => set({ pinning }),
+      pin(place, code) {
+        const { pinned } = get();
+        const codes = pinned?.place === place ? pinned.codes : [];
+        const others = codes.filter((known) => known !== code);
+        const changed =
+          others.length < codes.length ? others : [...codes, code].slice(-MOST_PINNED);
+        set({ pinned: { place, codes: changed } });
+      },
       fold: (variation) =>
         set(({ folded }) => {
           const changed = new Set(folded);

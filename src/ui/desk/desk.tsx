@@ -10,6 +10,8 @@ import { moveText, numberText } from '../move-text';
 import { usePreferences } from '../preferences';
 import { useAutosave } from './autosave';
 import { BoardSide } from './board-side';
+import { CalculationCard } from './calculation-card';
+import { CandidatesCard } from './candidates-card';
 import { Course } from './course';
 import { useDeskKeys } from './desk-keys';
 import { DeskMenu } from './desk-menu';
@@ -112,7 +114,9 @@ function Cards() {
   return (
     <section className="cards" aria-label={t('cards')}>
       <LinesCard />
+      <CandidatesCard />
       <ReviewCard />
+      <CalculationCard />
       <PositionCard />
       <GameCard />
     </section>

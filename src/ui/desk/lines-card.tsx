@@ -4,7 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import { PlusLg } from 'react-bootstrap-icons';
+import { PinAngle, PlusLg } from 'react-bootstrap-icons';
 import { insertLine } from '@/core/game/edits';
 import type { Score } from '@/core/game/score';
 import { chanceOf } from '@/core/review/chance';
@@ -232,7 +232,17 @@ function LineRow({
           onPreview={onPreview}
         />
       </td>
-      <td>
+      <td className="text-nowrap">
+        <Button
+          variant="plain"
+          size="sm"
+          className="insert"
+          aria-label={t('pin')}
+          title={t('pin')}
+          onClick={() => store.getState().pin(place.name, codes[0]!)}
+        >
+          <PinAngle aria-hidden="true" />
+        </Button>
         <Button
           variant="plain"
           size="sm"

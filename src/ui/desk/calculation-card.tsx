@@ -1,0 +1,196 @@
+'use client';
+
+import { useEffect, useRef, useState } from 'react';
+import { useTranslations } from 'next-intl';
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import { insertLine } from '@/core/game/edits';
+import type { Move } from '@/core/game/move';
+import { readMoveList } from '@/core/notation/read-move-text';
+import { readLine } from '../move-text';
+import { usePreferences } from '../preferences';
+import { useBoardPlace, type BoardPlace } from './board-place';
+import { newIdFor, useDesk, useDeskStore } from './desk-store';
+import { LineMoves, LinePreview, type Preview } from './line-moves';
+import { useSideEngine } from './side-engine';
+import { firstFailure, goOver, type Step } from './weighing';
+
+const DEPTH = 12;
+
+/** The line that the player saw during the game, gone over move by move up to the first that fails. */
+export function CalculationCard() {
+  const t = useTranslations('calculation');
+  const store = useDeskStore();
+  const ruleset = useDesk(({ view }) => view.ruleset);
+  const place = useBoardPlace();
+  const engine = useSideEngine(ruleset.kind);
+  const [text, setText] = useState('');
+  const [problem, setProblem] = useState(false);
+  const [result, setResult] = useState<{
+    place: BoardPlace;
+    steps: readonly Step[];
+    codes: string[];
+  } | null>(null);
+  const [busy, setBusy] = useState(false);
+  const stop = useRef<AbortController | null>(null);
+  useEffect(() => () => stop.current?.abort(), [place.name]);
+  const shown = result?.place.name === place.name ? result : null;
+
+  const start = async (): Promise<void> => {
+    const moves = readMoveList(ruleset, place.position, text);
+    setProblem(moves === null);
+    if (!moves) return;
+    const control = new AbortController();
+    stop.current?.abort();
+    stop.current = control;
+    setBusy(true);
+    const positions = [...place.history, place.position];
+    const line = moves.map((move) => {
+      const position = positions.at(-1);
+      const asked = {
+        code: ruleset.code(move),
+        side: ruleset.side(position),
+        root: ruleset.searchRoot(position, positions.slice(0, -1)),
+      };
+      positions.push(ruleset.play(position, move));
+      return asked;
+    });
+    const codes = line.map(({ code }) => code);
+    setResult({ place, steps: [], codes });
+    await goOver(
+      await engine(),
+      ruleset.kind,
+      line,
+      DEPTH,
+      (steps) => setResult({ place, steps, codes }),
+      control.signal,
+    ).catch(() => undefined);
+    if (stop.current === control) setBusy(false);
+  };
+  const insert = (): void => {
+    const { view, node, edit } = store.getState();
+    const moves = [...place.way, ...(shown?.codes ?? [])].map((code): Move =>
+      ruleset.parseCode(code)!,
+    );
+    edit({ steps: insertLine(view.record.tree, place.node, moves, newIdFor(view)).steps, node });
+  };
+  return (
+    <section className="card-box" aria-label={t('title')}>
+      <header>
+        <h2 className="m-0">{t('title')}</h2>
+      </header>
+      <form
+        className="d-flex gap-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void start();
+        }}
+      >
+        <Form.Control
+          size="sm"
+          value={text}
+          aria-label={t('field')}
+          placeholder={t('placeholder')}
+          aria-invalid={problem}
+          onChange={(event) => setText(event.target.value)}
+        />
+        <Button type="submit" variant="plain" className="text-nowrap" disabled={busy}>
+          {busy ? t('busy') : t('check')}
+        </Button>
+      </form>
+      {problem && (
+        <p role="alert" className="small m-0">
+          {t('illegal')}
+        </p>
+      )}
+      {shown && shown.steps.length > 0 && (
+        <Outcome
+          place={place}
+          steps={shown.steps}
+          codes={shown.codes}
+          busy={busy}
+          onInsert={insert}
+        />
+      )}
+    </section>
+  );
+}
+
+function Outcome({
+  place,
+  steps,
+  codes,
+  busy,
+  onInsert,
+}: {
+  place: BoardPlace;
+  steps: readonly Step[];
+  codes: readonly string[];
+  busy: boolean;
+  onInsert(): void;
+}) {
+  const t = useTranslations('calculation');
+  const ruleset = useDesk(({ view }) => view.ruleset);
+  const notation = usePreferences((state) => state.shogiNotation);
+  const [preview, setPreview] = useState<Preview | null>(null);
+  const card = useRef<HTMLDivElement>(null);
+  const line = readLine(ruleset, place.position, codes, null, notation);
+  const failed = firstFailure(steps);
+  const failure = steps[failed];
+  const before = failed <= 0 ? place.position : line[failed - 1]!.position;
+  const own = failure?.side === ruleset.side(place.position);
+  return (
+    <div ref={card} className="mt-1" data-testid="calculation">
+      <p className="m-0">
+        {line.map(({ text, number }, index) => (
+          <span
+            key={index}
+            className={index === failed ? 'sign mistake' : index < steps.length ? '' : 'soft'}
+          >
+            {number} {text}
+            {index < steps.length && index !== failed ? ' ✓' : ''}
+            {index === failed ? ' ?' : ''}{' '}
+          </span>
+        ))}
+      </p>
+      {failure ? (
+        <>
+          <p className="m-0" role="status">
+            {t(own ? 'ownFails' : 'replyUnseen', {
+              move: line[failed]!.text,
+              loss: Math.round(failure.loss),
+            })}
+          </p>
+          <p className="m-0">
+            <span className="soft">{t(own ? 'better' : 'unseen')} </span>
+            <LineMoves
+              place={{ ...place, position: before }}
+              codes={failure.better.moves}
+              onPreview={setPreview}
+            />
+          </p>
+          {own && failure.played.moves.length > 1 && (
+            <p className="m-0">
+              <span className="soft">{t('because')} </span>
+              <LineMoves
+                place={{ ...place, position: before }}
+                codes={failure.played.moves}
+                onPreview={setPreview}
+              />
+            </p>
+          )}
+        </>
+      ) : (
+        !busy && (
+          <p className="m-0" role="status">
+            {t('holds', { moves: steps.length })}
+          </p>
+        )
+      )}
+      <Button variant="plain" onClick={onInsert}>
+        {t('insert')}
+      </Button>
+      {preview && <LinePreview preview={preview} beside={card} />}
+    </div>
+  );
+}

@@ -1,0 +1,262 @@
+'use client';
+
+import { useEffect, useRef, useState } from 'react';
+import { useTranslations } from 'next-intl';
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import { X } from 'react-bootstrap-icons';
+import { insertLine, writeWords } from '@/core/game/edits';
+import { featureDifferences, type Feature } from '@/core/game/features';
+import type { Move } from '@/core/game/move';
+import { applySteps } from '@/core/game/steps';
+import { chanceOf } from '@/core/review/chance';
+import { GameBoard } from '../board/game-board';
+import { MoveField } from '../board/move-field';
+import { clockText, scoreText } from '../format';
+import { moveText, readLine } from '../move-text';
+import { usePreferences } from '../preferences';
+import { useBoardPlace, type BoardPlace } from './board-place';
+import { DepthCurve } from './depth-curve';
+import { MOST_PINNED, newIdFor, useDesk, useDeskStore } from './desk-store';
+import { useSideEngine } from './side-engine';
+import { weigh, type Weighed } from './weighing';
+
+const WEIGH_MS = 8000;
+
+/** Two to four moves weighed against each other at equal depth. */
+export function CandidatesCard() {
+  const t = useTranslations('candidates');
+  const store = useDeskStore();
+  const ruleset = useDesk(({ view }) => view.ruleset);
+  const pinned = useDesk((state) => state.pinned);
+  const pinning = useDesk((state) => state.pinning);
+  const place = useBoardPlace();
+  const notation = usePreferences((state) => state.shogiNotation);
+  const engine = useSideEngine(ruleset.kind);
+  const [guess, setGuess] = useState('');
+  const [weighed, setWeighed] = useState<{ place: string; found: readonly Weighed[] } | null>(null);
+  const [busy, setBusy] = useState(false);
+  const stop = useRef<AbortController | null>(null);
+  const candidates = pinned?.place === place.name ? pinned.codes : [];
+  const found = weighed?.place === place.name ? weighed.found : [];
+  const side = ruleset.side(place.position);
+  useEffect(() => () => stop.current?.abort(), [place.name]);
+
+  const textOf = (code: string): string =>
+    moveText(ruleset, place.position, ruleset.parseCode(code)!, null, notation);
+  const start = async (): Promise<void> => {
+    const control = new AbortController();
+    stop.current?.abort();
+    stop.current = control;
+    setBusy(true);
+    const root = ruleset.searchRoot(place.position, place.history);
+    await weigh(
+      await engine(),
+      { kind: ruleset.kind, root, side, candidates },
+      WEIGH_MS,
+      (all) => setWeighed({ place: place.name, found: all }),
+      control.signal,
+    ).catch(() => undefined);
+    if (stop.current === control) setBusy(false);
+  };
+  const best = found.toSorted(
+    (a, b) =>
+      chanceOf(ruleset.kind, b.line.score, side) - chanceOf(ruleset.kind, a.line.score, side),
+  )[0];
+  return (
+    <section className="card-box candidates-card" aria-label={t('title')}>
+      <header>
+        <h2 className="m-0">{t('title')}</h2>
+        <span className="state" role="status">
+          {found[0] &&
+            t('state', { depth: found[0].depth, side: t(`sides.${ruleset.sides[side]}`) })}
+        </span>
+        {busy ? (
+          <Button variant="plain" onClick={() => stop.current?.abort()}>
+            {t('stop')}
+          </Button>
+        ) : (
+          <Button variant="plain" disabled={candidates.length < 2} onClick={() => void start()}>
+            {t('weigh')}
+          </Button>
+        )}
+      </header>
+      <div className="d-flex flex-wrap gap-1 align-items-center mb-1">
+        {candidates.map((code) => (
+          <span key={code} className="pinned">
+            {textOf(code)}{' '}
+            <button
+              type="button"
+              aria-label={t('unpin', { move: textOf(code) })}
+              onClick={() => store.getState().pin(place.name, code)}
+            >
+              <X aria-hidden="true" />
+            </button>
+          </span>
+        ))}
+        {candidates.length < MOST_PINNED && (
+          <>
+            <MoveField
+              ruleset={ruleset}
+              position={place.position}
+              label={t('pinField')}
+              onMove={(move: Move) => store.getState().pin(place.name, ruleset.code(move))}
+              compact
+            />
+            <Button
+              variant="plain"
+              aria-pressed={pinning}
+              onClick={() => store.getState().setPinning(!pinning)}
+            >
+              {t('fromBoard')}
+            </Button>
+          </>
+        )}
+      </div>
+      {candidates.length >= 2 && found.length === 0 && (
+        <label className="d-flex align-items-center gap-2">
+          {t('guess')}
+          <Form.Select
+            size="sm"
+            className="w-auto"
+            value={guess}
+            onChange={(event) => setGuess(event.target.value)}
+          >
+            <option value="">{t('noGuess')}</option>
+            {candidates.map((code) => (
+              <option key={code} value={code}>
+                {textOf(code)}
+              </option>
+            ))}
+          </Form.Select>
+        </label>
+      )}
+      {candidates.length < 2 && <p className="soft m-0">{t('empty')}</p>}
+      {best && guess !== '' && !busy && (
+        <p className="m-0" role="status">
+          {t(best.code === guess ? 'guessed' : 'guessedOther', {
+            guess: textOf(guess),
+            best: textOf(best.code),
+          })}
+        </p>
+      )}
+      {found.length > 0 && (
+        <div className="weighed">
+          {found.map((one) => (
+            <WeighedMove
+              key={one.code}
+              weighed={one}
+              place={place}
+              text={textOf(one.code)}
+              isBest={one.code === best?.code}
+            />
+          ))}
+        </div>
+      )}
+    </section>
+  );
+}
+
+/** How many moves of the main line are played for the position that is shown. */
+const AHEAD = 8;
+
+function WeighedMove({
+  weighed: { line, depth, milliseconds, curve },
+  place,
+  text,
+  isBest,
+}: {
+  weighed: Weighed;
+  place: BoardPlace;
+  text: string;
+  isBest: boolean;
+}) {
+  const t = useTranslations('candidates');
+  const store = useDeskStore();
+  const ruleset = useDesk(({ view }) => view.ruleset);
+  const flipped = useDesk((state) => state.flipped);
+  const notation = usePreferences((state) => state.shogiNotation);
+  const side = ruleset.side(place.position);
+  const mateIn = ruleset.numbering === 'move' ? 'moves' : 'plies';
+  const moves = readLine(ruleset, place.position, line.moves.slice(0, AHEAD), null, notation);
+  const end = moves.at(-1)!;
+  const score = `${scoreText(line.score, side, mateIn)} (${Math.round(chanceOf(ruleset.kind, line.score, side))} %)`;
+  const insert = (): void => {
+    const { view, node, edit } = store.getState();
+    const codes = [...place.way, ...line.moves].map((one) => ruleset.parseCode(one)!);
+    const { steps } = insertLine(view.record.tree, place.node, codes, newIdFor(view));
+    const { tree } = applySteps(view.record, steps);
+    const first = insertLine(
+      tree,
+      place.node,
+      codes.slice(0, place.way.length + 1),
+      newIdFor(view),
+    ).node;
+    const note = t('comment', { score, depth });
+    const words = tree.nodes.get(first)?.comment;
+    const written = writeWords(tree, first, 'comment', words ? `${words}\n${note}` : note);
+    edit({ steps: [...steps, ...written.steps], node });
+  };
+  return (
+    <article className={isBest ? 'best' : undefined} aria-label={text}>
+      <h3>
+        {text} <strong>{score}</strong>
+      </h3>
+      <DepthCurve curve={curve} />
+      <div className="weighed-board">
+        <GameBoard
+          kind={ruleset.kind}
+          position={end.position}
+          flipped={flipped}
+          lastMove={end.move}
+          label={t('after', { move: end.text })}
+        />
+      </div>
+      <p className="m-0 small">
+        {moves[1] ? t('reply', { move: moves[1].text }) : t('noReply')}{' '}
+        <span className="soft">{clockText(Math.round(milliseconds / 1000) * 1000)}</span>
+      </p>
+      <Differences
+        before={ruleset.features(place.position)}
+        after={ruleset.features(end.position)}
+      />
+      <Button variant="plain" onClick={insert}>
+        {t('insert')}
+      </Button>
+    </article>
+  );
+}
+
+/** How the structure changes along the line. */
+function Differences({ before, after }: { before: readonly Feature[]; after: readonly Feature[] }) {
+  const t = useTranslations('features');
+  const castles = useTranslations('castles');
+  const [first, second] = useDesk(({ view }) => view.ruleset.sides);
+  const differences = featureDifferences(before, after);
+  const say = (name: string, value: string | number): string =>
+    name === 'castle' ? castles(value as 'none') : String(value);
+  if (differences.length === 0) return <p className="soft small m-0">{t('nothing')}</p>;
+  return (
+    <ul className="differences">
+      {differences.flatMap(({ name, before: [a, b], after: [c, d] }) =>
+        (
+          [
+            [first, a, c],
+            [second, b, d],
+          ] as const
+        )
+          .filter(([, was, is]) => was !== is)
+          .map(([side, was, is]) => (
+            <li key={`${name}-${side}`}>
+              {t('change', {
+                side: t(`sides.${side}`),
+                feature: t(name as 'material'),
+                was: say(name, was),
+                is: say(name, is),
+              })}
+            </li>
+          )),
+      )}
+    </ul>
+  );
+}
