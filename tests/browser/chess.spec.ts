@@ -228,11 +228,32 @@ test('every view is accessible, in the light and in the dark', async ({ page }) 
   const game = await page.locator('.games-table a').first().getAttribute('href');
   for (const scheme of ['light', 'dark'] as const) {
     await page.emulateMedia({ colorScheme: scheme });
-    for (const path of ['/', '/games/new', game!]) {
+    for (const path of ['/', '/games/new', '/lessons', game!]) {
       await open(page, path);
       await expect(page.locator('html')).toHaveAttribute('data-bs-theme', scheme);
       const { violations } = await new AxeBuilder({ page }).analyze();
       expect(violations.map(({ id, nodes }) => [scheme, path, id, nodes[0]?.html])).toEqual([]);
+    }
+  }
+});
+
+test('what opens over the Desk is accessible too', async ({ page }) => {
+  await open(page, '/');
+  const game = await page.locator('.games-table a').first().getAttribute('href');
+  for (const scheme of ['light', 'dark'] as const) {
+    await page.emulateMedia({ colorScheme: scheme });
+    await open(page, game!);
+    await page.keyboard.press('ArrowRight');
+    for (const name of ['Symbol', 'Marks', 'Line', 'keys']) {
+      await page.getByRole('button', { name, exact: true }).click();
+      const opened = page.locator('.dropdown-menu.show, .modal-dialog');
+      await expect(opened).toBeVisible();
+      const { violations } = await new AxeBuilder({ page })
+        .include('.dropdown-menu.show, .modal-dialog')
+        .analyze();
+      expect(violations.map(({ id, nodes }) => [scheme, name, id, nodes[0]?.html])).toEqual([]);
+      await page.keyboard.press('Escape');
+      await expect(opened).toHaveCount(0);
     }
   }
 });

@@ -23,6 +23,7 @@ import { useBoardEdits } from './board-edits';
 import { useBoardPlace } from './board-place';
 import { nextAfter } from './desk-keys';
 import { useReview } from './desk-review';
+import { ShortcutSheet } from './shortcut-sheet';
 import { useDesk, useDeskStore } from './desk-store';
 
 /** What is on the board: the game's position, or one of a line that is being followed. */
@@ -228,6 +229,7 @@ const StepButtons = memo(function StepButtons() {
       <Button variant="plain" title={t('keys.flip')} onClick={() => store.getState().flip()}>
         <ArrowDownUp aria-hidden="true" /> {t('flip')}
       </Button>
+      <ShortcutSheet />
     </div>
   );
 });

@@ -12,6 +12,7 @@ import {
   type Edit,
 } from '@/core/game/edits';
 import { ROOT, type GameTree, type NodeId } from '@/core/game/tree';
+import { usePreferences } from '../preferences';
 import { useReview } from './desk-review';
 import { useDeskStore, type Writing } from './desk-store';
 import type { GameView } from './game-view';
@@ -28,6 +29,7 @@ export function nextAfter(plies: readonly number[], ply: number, direction: 1 | 
 export function useDeskKeys(): void {
   const store = useDeskStore();
   const { beforeTurningPoints, ownErrors } = useReview();
+  const { thinking, threats, set } = usePreferences();
   const options = { preventDefault: true };
   const jump = (plies: readonly number[], direction: 1 | -1): void => {
     const { node, view, goToPly } = store.getState();
@@ -49,6 +51,8 @@ export function useDeskKeys(): void {
   useHotkeys('shift+t', () => jump(beforeTurningPoints, -1), options, [beforeTurningPoints]);
   useHotkeys('m', () => jump(ownErrors, 1), options, [ownErrors]);
   useHotkeys('shift+m', () => jump(ownErrors, -1), options, [ownErrors]);
+  useHotkeys('e', () => set({ thinking: !thinking }), options, [thinking]);
+  useHotkeys('x', () => set({ threats: !threats }), options, [threats]);
   useHotkeys('n', () => jump(notedPlies(store.getState().view), 1), options);
   useHotkeys('shift+n', () => jump(notedPlies(store.getState().view), -1), options);
   useWritingKeys();

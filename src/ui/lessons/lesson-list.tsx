@@ -14,8 +14,8 @@ export function LessonList({ lessons }: { lessons: readonly Lesson[] }) {
   return [...byGame.values()].map((ofGame) => {
     const { gameId, players, date, event } = ofGame[0]!;
     return (
-      <section key={gameId} className="quiet-box" aria-labelledby={`game-${gameId}`}>
-        <h2 id={`game-${gameId}`}>
+      <div key={gameId} className="quiet-box">
+        <h2>
           {players[0] ?? '?'} – {players[1] ?? '?'}{' '}
           <span className="soft fs-6 fw-normal">
             {[date, event].filter((part) => part !== null).join(' · ')}
@@ -26,7 +26,7 @@ export function LessonList({ lessons }: { lessons: readonly Lesson[] }) {
             <LessonItem key={lesson.node} lesson={lesson} />
           ))}
         </ul>
-      </section>
+      </div>
     );
   });
 }
