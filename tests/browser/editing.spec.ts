@@ -81,7 +81,7 @@ test('a chess sheet is written: lines, words, symbols, marks, and all of it undo
   await expect(sheet.locator('.inline-move.current .sign')).toHaveText('!?');
   // and by menu
   await page.getByRole('button', { name: 'Symbol' }).click();
-  await page.getByRole('menuitemcheckbox', { name: /initiative/ }).click();
+  await page.getByRole('button', { name: /initiative/ }).click();
   await expect(sheet.locator('.inline-move.current')).toHaveText('Nc6!?→');
 
   // words before and after, and a lesson

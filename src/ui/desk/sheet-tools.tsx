@@ -82,8 +82,7 @@ function SymbolMenu() {
           <Dropdown.Item
             key={nag}
             as="button"
-            role="menuitemcheckbox"
-            aria-checked={symbols?.includes(nag) ?? false}
+            aria-pressed={symbols?.includes(nag) ?? false}
             className={symbols?.includes(nag) ? 'chosen' : ''}
             onClick={() => toggle(nag)}
           >
@@ -138,13 +137,12 @@ function MarksMenu() {
         {drawing !== null && <Swatch colour={drawing} />} {t('marks')}
       </Dropdown.Toggle>
       <Dropdown.Menu className="marks-menu">
-        <Dropdown.Header>{t('drawIn')}</Dropdown.Header>
+        <p className="px-3 mb-1 soft">{t('drawIn')}</p>
         {COLOURS.map((colour) => (
           <Dropdown.Item
             key={colour}
             as="button"
-            role="menuitemradio"
-            aria-checked={drawing === colour}
+            aria-pressed={drawing === colour}
             onClick={() => store.getState().draw(drawing === colour ? null : colour)}
           >
             <Swatch colour={colour} /> {t(`colours.${colour}`)}
