@@ -5,12 +5,13 @@ const BENCHES: Record<string, (others: readonly string[]) => Promise<void>> = {
   pgn: async () => (await import('./pgn')).benchPgn(),
   sweep: async () => (await import('./sweep')).benchSweep(),
   page: async () => (await import('./page')).benchPage(),
+  desk: async () => (await import('./desk')).benchDesk(),
   engine: async (others) => (await import('./engine')).benchEngine(others),
   chance: async () => (await import('./chance')).benchChance(),
 };
 
 /**
- * Runs the benches named, or all but the long ones (`engine`, `chance`) and `page`, which needs a running server.
+ * Runs the benches named, or all but the long ones (`engine`, `chance`) and those beside a running server (`page`, `desk`).
  * Paths among the names are native programs for `engine` to compare with.
  */
 export async function bench(args: readonly string[]): Promise<number> {

@@ -1,8 +1,5 @@
-import { chromium, type Browser, type Page } from '@playwright/test';
-import { z } from 'zod';
-import { settings } from '@/server/settings';
-import { CommandError } from '../exit';
-import { runningServer } from '../serve/run-file';
+import type { Browser, Page } from '@playwright/test';
+import { besideServer, traceSchema } from './browser';
 import { report } from './figures';
 
 const RUNS = 7;
@@ -13,19 +10,13 @@ const middle = (values: readonly number[]): number =>
 
 /** First view of a game page and the cost of a step, in headless Chromium against the running server. */
 export async function benchPage(): Promise<void> {
-  const server = await runningServer(settings().data);
-  if (!server)
-    throw new CommandError('Start Bektra first (./bektra start), then run this bench beside it.');
-  const browser = await chromium.launch({
-    executablePath: '/usr/bin/chromium',
-    args: ['--no-sandbox', '--disable-gpu', '--no-first-run', '--disable-background-networking'],
-  });
+  const { server, browser } = await besideServer();
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     for (const kind of ['chess', 'shogi']) {
-      await page.goto(`${server.url}?kind=${kind}`);
+      await page.goto(`${server}?kind=${kind}`);
       const href = await longestGame(page);
-      const address = new URL(href!, server.url).href;
+      const address = new URL(href!, server).href;
       const views: number[] = [];
       for (let run = 0; run < RUNS; run++) {
         const fresh = await browser.newContext({ viewport: { width: 1280, height: 800 } });
@@ -57,21 +48,6 @@ const longestGame = (page: Page): Promise<string | null> =>
     const [longest] = [...rows].sort((a, b) => moves(b) - moves(a));
     return longest?.querySelector('a')?.getAttribute('href') ?? null;
   });
-
-const traceSchema = z.object({
-  traceEvents: z.array(
-    z.looseObject({
-      name: z.string(),
-      ts: z.number().default(0),
-      dur: z.number().default(0),
-      /** Microseconds that the thread itself ran. */
-      tdur: z.number().default(0),
-      args: z
-        .looseObject({ data: z.looseObject({ type: z.string().optional() }).optional() })
-        .optional(),
-    }),
-  ),
-});
 
 /**
  * Steps through a game by key and measures the time that each keeps the page's own thread (without what other work

@@ -35,28 +35,32 @@ function useRows(): Row[] {
   const view = useDesk((state) => state.view);
   const notation = usePreferences((state) => state.shogiNotation);
   const { review } = useReview();
+  const { ruleset, moves, times, firstSide } = view;
+  const { start } = view.record.tree;
   return useMemo(() => {
-    const { ruleset } = view;
     const first = ruleset.sides[0];
-    const phases = phasesAlong(ruleset, positionsAlong(ruleset, view.record.tree.start, view.line));
-    return Array.from({ length: view.line.length + 1 }, (_, ply) => {
+    const line = moves.map((move) => ({ move }));
+    const positions = positionsAlong(ruleset, start, line);
+    const phases = phasesAlong(ruleset, positions);
+    return positions.map((_, ply) => {
       const chance = review?.course[ply] ?? null;
       const found = review?.moves[ply - 1];
-      const move = view.line[ply - 1];
-      const time = view.timeAtPly(ply);
-      const spent = time?.spent ?? null;
-      const name = move
-        ? `${numberText(ruleset, view.positionOf(move.parent!))} ${moveText(ruleset, view.positionOf(move.parent!), move.move, view.moveTo(move.parent!), notation)}`
-        : t('start');
+      const move = moves[ply - 1];
+      const { spent = null, left = null } = times[ply - 1] ?? {};
+      const before = positions[ply - 1];
+      const name =
+        move === undefined
+          ? t('start')
+          : `${numberText(ruleset, before)} ${moveText(ruleset, before, move, moves[ply - 2] ?? null, notation)}`;
       const verdict = found?.verdict ?? 'none';
       const sign = verdict === 'none' ? '' : signOfNag(VERDICT_NAG[verdict]);
       return {
         name,
         chance,
         spent,
-        left: time?.left ?? null,
+        left,
         seconds: spent === null ? null : spent / 1000,
-        side: move ? (((view.firstSide + ply - 1) % 2) as 0 | 1) : null,
+        side: move === undefined ? null : (((firstSide + ply - 1) % 2) as 0 | 1),
         label: [
           `${name} ${sign}`.trim(),
           ...(chance === null
@@ -70,7 +74,7 @@ function useRows(): Row[] {
         phase: t(`phases.${phases[ply]!}`),
       };
     });
-  }, [view, review, notation, t]);
+  }, [ruleset, start, moves, times, firstSide, review, notation, t]);
 }
 
 /** The course of the game under the board, in step with it both ways. */

@@ -18,7 +18,8 @@ export class GameView {
   /** Shared with the views of the same game before an edit: a node's position never changes. */
   private readonly positions: Map<NodeId, unknown>;
   private readonly plies: ReadonlyMap<NodeId, number>;
-  private readonly times: readonly MoveTime[];
+  /** Of the main line's moves; the same list after an edit that leaves it as it was. */
+  readonly times: readonly MoveTime[];
 
   /** @param previous the view of the same game before an edit, whose work is kept */
   constructor(
@@ -39,7 +40,14 @@ export class GameView {
       ...this.line.map(({ id }, index) => [id, index + 1] as const),
     ]);
     this.firstSide = this.ruleset.side(this.positionOf(ROOT));
-    this.times = timesAlong(this.line, this.firstSide, this.info.timeControl);
+    const times = timesAlong(this.line, this.firstSide, this.info.timeControl);
+    const sameTimes =
+      times.length === previous?.times.length &&
+      times.every(({ spent, left }, index) => {
+        const before = previous.times[index]!;
+        return spent === before.spent && left === before.left;
+      });
+    this.times = sameTimes ? previous!.times : times;
   }
 
   positionOf(id: NodeId): unknown {

@@ -10,7 +10,7 @@ import { clockText } from '../format';
 import { moveText, numberText } from '../move-text';
 import { usePreferences } from '../preferences';
 import { useReview } from './desk-review';
-import { useDesk, useDeskStore } from './desk-store';
+import { useDesk, useDeskStore, type Writing } from './desk-store';
 import type { GameView } from './game-view';
 import { InlineLine } from './inline-line';
 import { Sign, signsOf } from './sign';
@@ -35,6 +35,8 @@ type Item =
       spent: number | null;
       /** All nodes that it shows; what it shows changes only with one of them. */
       shown: readonly GameNode[];
+      /** What is being written at one of them. */
+      writing: Writing | null;
     };
 
 const isFlagged = (found: MoveReview | null): found is MoveReview =>
@@ -55,7 +57,7 @@ function withAllBelow(view: GameView, ids: readonly NodeId[]): GameNode[] {
 function itemsOf(
   view: GameView,
   reviews: readonly (MoveReview | null)[],
-  written: NodeId | null,
+  writing: Writing | null,
 ): Item[] {
   const items: Item[] = [];
   let row: Extract<Item, { type: 'row' }> | null = null;
@@ -65,7 +67,7 @@ function itemsOf(
     const found = reviews[index] ?? null;
     const ply = index + 1;
     const spent = view.timeAtPly(ply)?.spent ?? null;
-    const isWritten = written === node.id;
+    const isWritten = writing?.node === node.id;
     if (node.before !== undefined || isWritten) {
       items.push({ type: 'before', node });
       row = null;
@@ -81,7 +83,14 @@ function itemsOf(
     const remarked = node.comment !== undefined || node.lesson !== undefined || isWritten;
     if (!remarked && variations.length === 0 && !isFlagged(found)) return;
     const shown = [node, ...withAllBelow(view, variations)];
-    items.push({ type: 'under', node, found: isFlagged(found) ? found : null, spent, shown });
+    items.push({
+      type: 'under',
+      node,
+      found: isFlagged(found) ? found : null,
+      spent,
+      shown,
+      writing: writing && shown.some(({ id }) => id === writing.node) ? writing : null,
+    });
     row = null;
   });
   return items;
@@ -91,14 +100,14 @@ function itemsOf(
 export function Sheet() {
   const t = useTranslations('sheet');
   const view = useDesk((state) => state.view);
-  const written = useDesk(({ writing }) => writing?.node ?? null);
+  const writing = useDesk((state) => state.writing);
   const { review } = useReview();
-  const items = useMemo(() => itemsOf(view, review?.moves ?? [], written), [view, review, written]);
+  const items = useMemo(() => itemsOf(view, review?.moves ?? [], writing), [view, review, writing]);
   return (
     <div className="sheet-scroll" tabIndex={-1} role="region" aria-label={t('label')}>
       <div className="sheet-rows">
-        <Words node={view.node(ROOT)} field="comment" />
-        <Words node={view.node(ROOT)} field="lesson" />
+        <Words node={view.node(ROOT)} field="comment" writing={writing} />
+        <Words node={view.node(ROOT)} field="lesson" writing={writing} />
         {items.map((item) => {
           switch (item.type) {
             case 'row':
@@ -116,7 +125,7 @@ export function Sheet() {
             case 'before':
               return (
                 <div key={`before-${item.node.id}`} className="under before">
-                  <Words node={item.node} field="before" />
+                  <Words node={item.node} field="before" writing={writing} />
                 </div>
               );
             case 'under':
@@ -186,17 +195,17 @@ const SheetMove = memo(function SheetMove({ node, ply, spent, verdict }: Cell) {
 
 /** What stands under a move: what it cost and the better line, the player's words, variations. */
 const Under = memo(
-  function Under({ node, found, spent }: Extract<Item, { type: 'under' }>) {
+  function Under({ node, found, spent, writing }: Extract<Item, { type: 'under' }>) {
     const store = useDeskStore();
     const [, ...variations] = store.getState().view.node(node.parent!).children;
     return (
       <div className="under">
         {found && <Finding node={node} found={found} spent={spent} />}
-        <Words node={node} field="comment" />
-        <Words node={node} field="lesson" />
+        <Words node={node} field="comment" writing={writing} />
+        <Words node={node} field="lesson" writing={writing} />
         {variations.map((id) => (
           <div key={id}>
-            <Variation id={id} />
+            <Variation id={id} writing={writing} />
           </div>
         ))}
       </div>
@@ -205,6 +214,7 @@ const Under = memo(
   (before, now) =>
     before.found === now.found &&
     before.spent === now.spent &&
+    before.writing === now.writing &&
     before.shown.length === now.shown.length &&
     before.shown.every((node, index) => node === now.shown[index]),
 );
@@ -242,7 +252,7 @@ function Finding({
 }
 
 /** A variation in running text, its own variations in brackets; folded up, its first move only. */
-function Variation({ id }: { id: NodeId }) {
+function Variation({ id, writing }: { id: NodeId; writing: Writing | null }) {
   const t = useTranslations('sheet');
   const store = useDeskStore();
   const folded = useDesk((state) => state.folded.has(id));
@@ -274,10 +284,10 @@ function Variation({ id }: { id: NodeId }) {
       {line.length > 1 && fold}{' '}
       {line.map((node, index) => (
         <Fragment key={node.id}>
-          <Words node={node} field="before" inline />
+          <Words node={node} field="before" writing={writing} inline />
           <VariationMove node={node} numbered={index === 0} />{' '}
-          <Words node={node} field="comment" inline />
-          <Words node={node} field="lesson" inline />
+          <Words node={node} field="comment" writing={writing} inline />
+          <Words node={node} field="lesson" writing={writing} inline />
           {index > 0 &&
             view
               .node(node.parent!)
@@ -285,7 +295,7 @@ function Variation({ id }: { id: NodeId }) {
               .map((other) => (
                 <Fragment key={other}>
                   <span className="soft">[</span>
-                  <Variation id={other} />
+                  <Variation id={other} writing={writing} />
                   <span className="soft">] </span>
                 </Fragment>
               ))}

@@ -4,22 +4,25 @@ import { useEffect, useRef, useState } from 'react';
 import { useTranslations } from 'next-intl';
 import { writeWords } from '@/core/game/edits';
 import type { GameNode } from '@/core/game/tree';
-import { useDesk, useDeskStore, type Writing } from './desk-store';
+import { useDeskStore, type Writing } from './desk-store';
 
 /** Words at a move, written where they stand: a click or the key opens them, leaving keeps them. */
 export function Words({
   node,
   field,
+  writing,
   inline = false,
 }: {
   node: GameNode;
   field: Writing['field'];
+  /** What is being written, wherever it is. */
+  writing: Writing | null;
   /** In the running text of a variation. */
   inline?: boolean;
 }) {
   const t = useTranslations('words');
   const store = useDeskStore();
-  const open = useDesk(({ writing }) => writing?.node === node.id && writing.field === field);
+  const open = writing?.node === node.id && writing.field === field;
   const words = node[field];
   if (open) return <WordsField node={node} field={field} />;
   if (words === undefined) return null;

@@ -1,0 +1,34 @@
+import { chromium, type Browser } from '@playwright/test';
+import { z } from 'zod';
+import { settings } from '@/server/settings';
+import { CommandError } from '../exit';
+import { runningServer } from '../serve/run-file';
+
+/** A headless browser and the address of the server that is running. */
+export async function besideServer(): Promise<{ server: string; browser: Browser }> {
+  const running = await runningServer(settings().data);
+  if (!running)
+    throw new CommandError('Start Bektra first (./bektra start), then run this bench beside it.');
+  const browser = await chromium.launch({
+    executablePath: '/usr/bin/chromium',
+    args: ['--no-sandbox', '--disable-gpu', '--no-first-run', '--disable-background-networking'],
+  });
+  return { server: running.url, browser };
+}
+
+/** What is read of a browser's trace. */
+export const traceSchema = z.object({
+  traceEvents: z.array(
+    z.looseObject({
+      name: z.string(),
+      tid: z.number().default(0),
+      ts: z.number().default(0),
+      dur: z.number().default(0),
+      /** Microseconds that the thread itself ran. */
+      tdur: z.number().default(0),
+      args: z
+        .looseObject({ data: z.looseObject({ type: z.string().optional() }).optional() })
+        .optional(),
+    }),
+  ),
+});
