@@ -19,6 +19,7 @@ import { MoveField } from '../board/move-field';
 import { clockText } from '../format';
 import { numberText, readLine, type LineMove } from '../move-text';
 import { usePreferences } from '../preferences';
+import { useSideName } from '../side-name';
 import { useBoardEdits } from './board-edits';
 import { useBoardPlace } from './board-place';
 import { nextAfter } from './desk-keys';
@@ -51,6 +52,7 @@ export function BoardSide() {
   const node = useDesk((state) => state.node);
   const flipped = useDesk((state) => state.flipped);
   const excursion = useDesk((state) => state.excursion);
+  const sideName = useSideName(view.ruleset);
   const place = useBoardPlace();
   const { position, move, line } = useShown();
   const { input, banner, enter } = useBoardEdits(place);
@@ -92,7 +94,7 @@ export function BoardSide() {
   const marks = excursion ? [] : (view.node(node).marks ?? []);
   const label = t('boardLabel', {
     position: view.ruleset.write(position),
-    side: t(`sides.${view.ruleset.sides[view.ruleset.side(position)]}`),
+    side: sideName(view.ruleset.side(position)),
   });
   return (
     <section className="board-side" aria-label={t('board')}>
@@ -156,6 +158,7 @@ function ExcursionBanner({ line, step }: { line: readonly LineMove[]; step: numb
 function PlayerLine({ side, position, ply }: { side: Side; position: unknown; ply: number }) {
   const t = useTranslations('desk');
   const view = useDesk((state) => state.view);
+  const sideName = useSideName(view.ruleset);
   const { ownSide } = useReview();
   const { name, rating, title, country, team } = view.info.players[side];
   const colour = view.ruleset.sides[side];
@@ -171,8 +174,8 @@ function PlayerLine({ side, position, ply }: { side: Side; position: unknown; pl
   return (
     <div className="player-line">
       <span className={`dot ${colour}`} aria-hidden="true" />
-      <span className="name">{name ?? t(`sides.${colour}`)}</span>
-      <span className="visually-hidden">{t(`sides.${colour}`)}</span>
+      <span className="name">{name ?? sideName(side)}</span>
+      <span className="visually-hidden">{sideName(side)}</span>
       <span className="soft text-truncate">{details.join(' · ')}</span>
       {balance.length > 0 && (
         <span className="material" title={t('materialTitle')}>

@@ -15,6 +15,7 @@ import { MoveField } from '../board/move-field';
 import { clockText, scoreText } from '../format';
 import { moveText, readLine } from '../move-text';
 import { usePreferences } from '../preferences';
+import { useSideName } from '../side-name';
 import { useBoardPlace, type BoardPlace } from './board-place';
 import { DepthCurve } from './depth-curve';
 import { MOST_PINNED, newIdFor, useDesk, useDeskStore } from './desk-store';
@@ -28,6 +29,7 @@ export function CandidatesCard() {
   const t = useTranslations('candidates');
   const store = useDeskStore();
   const ruleset = useDesk(({ view }) => view.ruleset);
+  const sideName = useSideName(ruleset);
   const pinned = useDesk((state) => state.pinned);
   const pinning = useDesk((state) => state.pinning);
   const place = useBoardPlace();
@@ -68,8 +70,7 @@ export function CandidatesCard() {
       <header>
         <h2 className="m-0">{t('title')}</h2>
         <span className="state" role="status">
-          {found[0] &&
-            t('state', { depth: found[0].depth, side: t(`sides.${ruleset.sides[side]}`) })}
+          {found[0] && t('state', { depth: found[0].depth, side: sideName(side) })}
         </span>
         {busy ? (
           <Button variant="plain" onClick={() => stop.current?.abort()}>
@@ -231,7 +232,7 @@ function WeighedMove({
 function Differences({ before, after }: { before: readonly Feature[]; after: readonly Feature[] }) {
   const t = useTranslations('features');
   const castles = useTranslations('castles');
-  const [first, second] = useDesk(({ view }) => view.ruleset.sides);
+  const sideName = useSideName(useDesk(({ view }) => view.ruleset));
   const differences = featureDifferences(before, after);
   const say = (name: string, value: string | number): string =>
     name === 'castle' ? castles(value as 'none') : String(value);
@@ -241,15 +242,15 @@ function Differences({ before, after }: { before: readonly Feature[]; after: rea
       {differences.flatMap(({ name, before: [a, b], after: [c, d] }) =>
         (
           [
-            [first, a, c],
-            [second, b, d],
+            [0, a, c],
+            [1, b, d],
           ] as const
         )
           .filter(([, was, is]) => was !== is)
           .map(([side, was, is]) => (
             <li key={`${name}-${side}`}>
               {t('change', {
-                side: t(`sides.${side}`),
+                side: sideName(side),
                 feature: t(name as 'material'),
                 was: say(name, was),
                 is: say(name, is),

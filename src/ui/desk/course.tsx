@@ -14,6 +14,7 @@ import type { CoursePoint, Stretch } from '../charts/course-chart';
 import { clockText } from '../format';
 import { moveText, numberText } from '../move-text';
 import { usePreferences } from '../preferences';
+import { useSideName } from '../side-name';
 import { useDarkMode } from '../shell/theme';
 import { useReview } from './desk-review';
 import { useDesk, useDeskStore } from './desk-store';
@@ -37,8 +38,8 @@ function useRows(): Row[] {
   const { review } = useReview();
   const { ruleset, moves, times, firstSide } = view;
   const { start } = view.record.tree;
+  const sideName = useSideName(ruleset);
   return useMemo(() => {
-    const first = ruleset.sides[0];
     const line = moves.map((move) => ({ move }));
     const positions = positionsAlong(ruleset, start, line);
     const phases = phasesAlong(ruleset, positions);
@@ -65,7 +66,7 @@ function useRows(): Row[] {
           `${name} ${sign}`.trim(),
           ...(chance === null
             ? []
-            : [t('chance', { side: t(`sides.${first}`), chance: Math.round(chance) })]),
+            : [t('chance', { side: sideName(0), chance: Math.round(chance) })]),
           ...(spent === null ? [] : [clockText(spent)]),
         ].join(' · '),
         verdict,
@@ -74,7 +75,7 @@ function useRows(): Row[] {
         phase: t(`phases.${phases[ply]!}`),
       };
     });
-  }, [ruleset, start, moves, times, firstSide, review, notation, t]);
+  }, [ruleset, start, moves, times, firstSide, review, notation, t, sideName]);
 }
 
 /** The course of the game under the board, in step with it both ways. */
@@ -153,6 +154,7 @@ function StretchSummary({ stretch, onClear }: { stretch: Stretch; onClear(): voi
   const t = useTranslations('course');
   const view = useDesk((state) => state.view);
   const { ruleset, line } = view;
+  const sideName = useSideName(ruleset);
   const { review } = useReview();
   const number = (ply: number): number =>
     ruleset.moveNumber(view.positionOf(line[Math.max(0, ply - 1)]!.parent!));
@@ -160,7 +162,7 @@ function StretchSummary({ stretch, onClear }: { stretch: Stretch; onClear(): voi
     const found = (review?.moves ?? []).slice(stretch.from, stretch.to);
     const losses = found.flatMap((move) => (move?.side === side ? [move.loss] : []));
     const { meanLoss, moves } = accuracyOf(losses);
-    const name = t(`sides.${ruleset.sides[side]}`);
+    const name = sideName(side);
     return meanLoss === null
       ? t('stretchNone', { side: name })
       : t('stretchSide', { side: name, loss: meanLoss.toFixed(1), moves });
@@ -188,7 +190,7 @@ function CourseTable({
   onPick(ply: number): void;
 }) {
   const t = useTranslations('course');
-  const first = useDesk(({ view }) => view.ruleset.sides[0]);
+  const sideName = useSideName(useDesk(({ view }) => view.ruleset));
   return (
     <Modal show scrollable size="lg" onHide={onClose} aria-labelledby="course-table-title">
       <Modal.Header>
@@ -204,7 +206,7 @@ function CourseTable({
           <thead>
             <tr>
               <th>{t('move')}</th>
-              <th>{t('chanceOf', { side: t(`sides.${first}`) })}</th>
+              <th>{t('chanceOf', { side: sideName(0) })}</th>
               <th>{t('verdict')}</th>
               <th>{t('spent')}</th>
               <th>{t('left')}</th>

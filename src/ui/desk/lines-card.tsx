@@ -12,6 +12,7 @@ import { keepers } from '@/core/review/settled';
 import { THRESHOLDS } from '@/core/review/verdict';
 import { clockText, scoreText } from '../format';
 import { usePreferences } from '../preferences';
+import { useSideName } from '../side-name';
 import { useBoardPlace, type BoardPlace } from './board-place';
 import { DepthCurve } from './depth-curve';
 import { useReview } from './desk-review';
@@ -79,6 +80,7 @@ export function LinesCard() {
   const [looked, setLooked] = useState<{ preview: Preview; live: Live | null } | null>(null);
   const card = useRef<HTMLElement>(null);
   const { ruleset } = view;
+  const sideName = useSideName(ruleset);
   const atNode = place.way.length === 0;
   const [next] = atNode ? view.node(place.node).children : [];
   const played = next === undefined ? null : ruleset.code(view.node(next).move);
@@ -140,7 +142,7 @@ export function LinesCard() {
               : stored
                 ? t('stored', { depth: stored.depth })
                 : null}
-            {lines.length > 0 && ` · ${t('view', { side: t(`sides.${ruleset.sides[side]}`) })}`}
+            {lines.length > 0 && ` · ${t('view', { side: sideName(side) })}`}
           </p>
           <Ruler chance={chances[0]!} />
           <table className="lines-table">
@@ -301,6 +303,7 @@ function Threat({
   const t = useTranslations('lines');
   const store = useDeskStore();
   const ruleset = useDesk(({ view }) => view.ruleset);
+  const sideName = useSideName(ruleset);
   const threat = live?.threat ?? null;
   const code = threat?.moves[0] ?? null;
   useEffect(() => {
@@ -313,9 +316,7 @@ function Threat({
   const isMate = threat.score.kind === 'mate' && threat.score.winner === other;
   return (
     <p className="m-0 mt-1" data-testid="threat">
-      <span className="soft">
-        {t('threatLabel', { side: t(`sides.${ruleset.sides[other]}`) })}{' '}
-      </span>
+      <span className="soft">{t('threatLabel', { side: sideName(other) })} </span>
       <strong>
         {scoreText(threat.score, other, ruleset.numbering === 'move' ? 'moves' : 'plies')}
       </strong>{' '}

@@ -4,6 +4,7 @@ import { useTranslations } from 'next-intl';
 import { HASTY_MS } from '@/core/game/clock';
 import type { Side } from '@/core/game/ruleset';
 import type { Verdict } from '@/core/review/verdict';
+import { useSideName } from '../side-name';
 import { useReview } from './desk-review';
 import { useDesk } from './desk-store';
 import { Sign } from './sign';
@@ -19,6 +20,7 @@ const COUNTED: { verdict: Verdict; nag: number }[] = [
 export function ReviewCard() {
   const t = useTranslations('review');
   const view = useDesk((state) => state.view);
+  const sideName = useSideName(view.ruleset);
   const { review, sweep, turningPoints } = useReview();
   const limits = useTranslations('sweep.limits');
   const say = (settings: string | undefined): string => {
@@ -65,10 +67,9 @@ export function ReviewCard() {
           <tbody>
             {([0, 1] as const).map((side) => {
               const { value, moves, meanLoss } = review.accuracy[side];
-              const colour = view.ruleset.sides[side];
               return (
                 <tr key={side} style={moves < 10 ? { opacity: 0.75 } : undefined}>
-                  <td>{view.info.players[side].name ?? t(`sides.${colour}`)}</td>
+                  <td>{view.info.players[side].name ?? sideName(side)}</td>
                   <td>
                     <strong>{value === null ? '–' : value.toFixed(1)}</strong>
                   </td>
@@ -92,7 +93,7 @@ export function ReviewCard() {
           hasty > 0 && (
             <p key={side} className="small mb-2">
               {t('hasty', {
-                side: t(`sides.${view.ruleset.sides[side]}`),
+                side: sideName(side),
                 count: hasty,
                 seconds: HASTY_MS / 1000,
               })}

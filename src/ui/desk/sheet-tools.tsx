@@ -19,6 +19,7 @@ import {
 import { ROOT, type GameTree, type MarkColour, type NodeId } from '@/core/game/tree';
 import { MARK_COLOURS } from '../board/arrow';
 import { usePreferences } from '../preferences';
+import { useSideName } from '../side-name';
 import { useDesk, useDeskStore, type Writing } from './desk-store';
 import { MarkField } from './mark-field';
 import { Sign } from './sign';
@@ -66,8 +67,8 @@ function SymbolMenu() {
   const store = useDeskStore();
   const node = useDesk((state) => state.node);
   const symbols = useDesk((state) => state.view.node(state.node).symbols);
-  const sides = useDesk(({ view }) => view.ruleset.sides);
-  const [first, second] = [t(`sides.${sides[0]}`), t(`sides.${sides[1]}`)];
+  const sideName = useSideName(useDesk(({ view }) => view.ruleset));
+  const [first, second] = [sideName(0), sideName(1)];
   const toggle = (nag: number): void => {
     const { view, edit } = store.getState();
     edit(toggleSymbol(view.record.tree, node, nag));

@@ -24,6 +24,7 @@ import { useMoveInput } from '../board/use-move-input';
 import { clockText } from '../format';
 import { moveText } from '../move-text';
 import { usePreferences } from '../preferences';
+import { useSideName } from '../side-name';
 
 const headerSchema = z.object({
   first: z.string().trim().max(100),
@@ -140,7 +141,7 @@ export function Entry() {
   const texts = moves.map(({ move }, index) =>
     moveText(ruleset, positions[index], move, moves[index - 1]?.move ?? null, notation),
   );
-  const [first, second] = ruleset.sides;
+  const sideName = useSideName(ruleset);
   return (
     <div className="entry">
       <section aria-label={t('board')}>
@@ -224,14 +225,9 @@ export function Entry() {
           />
         </div>
         <form className="row g-2" onSubmit={(event) => void form.handleSubmit(save)(event)}>
-          <Field form={form} name="first" label={t(`sides.${first}`)} className="col-8 col-md-4" />
+          <Field form={form} name="first" label={sideName(0)} className="col-8 col-md-4" />
           <Field form={form} name="firstRating" label={t('rating')} className="col-4 col-md-2" />
-          <Field
-            form={form}
-            name="second"
-            label={t(`sides.${second}`)}
-            className="col-8 col-md-4"
-          />
+          <Field form={form} name="second" label={sideName(1)} className="col-8 col-md-4" />
           <Field form={form} name="secondRating" label={t('rating')} className="col-4 col-md-2" />
           <Field form={form} name="event" label={t('event')} className="col-8 col-md-4" />
           <Field form={form} name="round" label={t('round')} className="col-4 col-md-2" />

@@ -1,11 +1,12 @@
 'use client';
 
 import Link from 'next/link';
-import { usePathname } from 'next/navigation';
-import { useTranslations } from 'next-intl';
+import { usePathname, useRouter } from 'next/navigation';
+import { useLocale, useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
-import { MoonStars, Sun } from 'react-bootstrap-icons';
+import { MoonStars, Sun, Translate } from 'react-bootstrap-icons';
 import type { ReactNode } from 'react';
+import { LANGUAGE_COOKIE } from '../language';
 import { usePreferences } from '../preferences';
 import { useDarkMode } from './theme';
 
@@ -38,6 +39,7 @@ export function Masthead({ children }: { children?: ReactNode }) {
         </nav>
         <div className="end">
           {children}
+          <LanguageButton />
           <Button
             variant="plain"
             aria-label={dark ? t('light') : t('dark')}
@@ -49,5 +51,28 @@ export function Masthead({ children }: { children?: ReactNode }) {
         </div>
       </header>
     </>
+  );
+}
+
+const YEAR_SECONDS = 365 * 24 * 3600;
+
+/** Goes over to the other language; the choice is kept for a year. */
+function LanguageButton() {
+  const t = useTranslations('shell');
+  const router = useRouter();
+  const other = useLocale() === 'ja' ? 'en' : 'ja';
+  return (
+    <Button
+      variant="plain"
+      lang={other}
+      aria-label={t('language')}
+      title={t('language')}
+      onClick={() => {
+        document.cookie = `${LANGUAGE_COOKIE}=${other}; path=/; max-age=${YEAR_SECONDS}; samesite=lax`;
+        router.refresh();
+      }}
+    >
+      <Translate aria-hidden="true" />
+    </Button>
   );
 }
