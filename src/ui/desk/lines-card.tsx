@@ -137,7 +137,7 @@ export function LinesCard() {
               ? t('live', {
                   depth: live.info.depth,
                   speed: (live.info.nodes / Math.max(1, live.info.milliseconds) / 1000).toFixed(1),
-                  time: clockText(live.info.milliseconds),
+                  time: clockText(Math.floor(live.info.milliseconds / 1000) * 1000),
                 })
               : stored
                 ? t('stored', { depth: stored.depth })
