@@ -229,8 +229,13 @@ const StepButtons = memo(function StepButtons() {
       >
         {t('nextOwnError')}
       </Button>
-      <Button variant="plain" title={t('keys.flip')} onClick={() => store.getState().flip()}>
-        <ArrowDownUp aria-hidden="true" /> {t('flip')}
+      <Button
+        variant="plain"
+        aria-label={t('flip')}
+        title={t('keys.flip')}
+        onClick={() => store.getState().flip()}
+      >
+        <ArrowDownUp aria-hidden="true" />
       </Button>
       <ShortcutSheet />
     </div>
