@@ -30,7 +30,7 @@ test('a PGN file, from the drop to the re-imported export', async ({ page }) => 
   await expect(page.getByText('<script>alert(2)</script> solid')).toBeVisible();
 
   // stepping: keys, buttons, wheel, the sheet, and the address keeps up
-  const board = page.locator('[data-board=chess]');
+  const board = page.locator('.board-side [data-board=chess]');
   const start = await board.getAttribute('aria-label');
   await page.keyboard.press('ArrowRight');
   await expect(board).toHaveAttribute('aria-label', /4P3.* b KQkq e3/);

@@ -112,7 +112,7 @@ test('a chess sheet is written: lines, words, symbols, marks, and all of it undo
   await page.getByRole('textbox', { name: 'Mark by name' }).fill('r d5');
   await page.keyboard.press('Enter');
   await page.keyboard.press('Escape');
-  const board = page.locator('[data-board=chess]');
+  const board = page.locator('.board-side [data-board=chess]');
   await expect(board.locator('.ring')).toHaveCount(2);
   await expect(board.locator('.arrow.mark')).toHaveCount(1);
 

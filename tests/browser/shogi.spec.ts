@@ -16,17 +16,17 @@ const KIF = `開始日時：2026/03/14 10:00
    4 同　銀(31)   ( 0:02/00:00:05)
    5 ４五角打   ( 0:30/00:01:51)
    6 ５二金(61)   ( 0:08/00:00:13)
-   7 ３四角(45)   ( 0:21/00:02:12)
-   8 ６五角打   ( 1:10/00:01:23)
+   7 ６三角成(45)   ( 0:21/00:02:12)
+   8 同　金(52)   ( 1:10/00:01:23)
    9 ３八銀(39)   ( 0:11/00:02:23)
-  10 ７六角(65)   ( 0:14/00:01:37)
+  10 ３三桂(21)   ( 0:14/00:01:37)
   11 ２六歩(27)   ( 0:09/00:02:32)
-  12 ８七角成(76)   ( 0:44/00:02:21)
+  12 ４二玉(51)   ( 0:44/00:02:21)
 まで12手で後手の勝ち
 
 変化：8手
    8 ３三銀(22)
-   9 ５六角(34)
+   9 ５二馬(63)
 `;
 
 test('a KIF file, from the drop to the re-imported export', async ({ page }) => {
@@ -35,7 +35,7 @@ test('a KIF file, from the drop to the re-imported export', async ({ page }) => 
   await dropFile(page, 'ladder.kifu', KIF);
   await page.waitForURL(/\/games\/\d+$/);
   const sheet = page.getByRole('region', { name: 'Moves of the game' });
-  const board = page.locator('[data-board=shogi]');
+  const board = page.locator('.board-side [data-board=shogi]');
   await expect(sheet.getByRole('button', { name: /^P-7f/ })).toContainText('0:16');
   await expect(sheet.getByText('よくある出だし')).toBeVisible();
 
