@@ -23,18 +23,19 @@ export function PositionCard() {
   const { ruleset } = view;
   const written = ruleset.write(place.position);
   const codes = place.name === '' ? [] : place.name.split(' ');
-  const start = view.positionOf(0);
-  const moves = readLine(ruleset, start, codes, null, notation)
-    .map(({ number, text }) => [number, text].filter((part) => part !== null).join(' '))
-    .join(' ');
+  /** The moves from the start, numbered; worked out when they are asked for, not at every step. */
+  const moves = (): string =>
+    readLine(ruleset, view.positionOf(0), codes, null, notation)
+      .map(({ number, text }) => [number, text].filter((part) => part !== null).join(' '))
+      .join(' ');
   const copy = async (what: string, text: string): Promise<void> => {
     await navigator.clipboard.writeText(text);
     setCopied(what);
   };
-  const copies: [what: 'position' | 'moves' | 'diagram', text: string][] = [
-    ['position', written],
+  const copies: [what: 'position' | 'moves' | 'diagram', text: () => string][] = [
+    ['position', () => written],
     ['moves', moves],
-    ['diagram', ruleset.diagram(place.position)],
+    ['diagram', () => ruleset.diagram(place.position)],
   ];
   return (
     <section className="card-box" aria-label={t('title')}>
@@ -50,8 +51,8 @@ export function PositionCard() {
           <Button
             key={what}
             variant="plain"
-            disabled={text === ''}
-            onClick={() => void copy(what, text)}
+            disabled={what === 'moves' && codes.length === 0}
+            onClick={() => void copy(what, text())}
           >
             {t('copy', { what: t(`what.${what}`) })}
           </Button>
