@@ -251,3 +251,29 @@ test('what was not saved because the server was away is saved when it is back', 
   await page.unroute('**/steps');
   expect(await exported(page, 'pgn')).toContain('Nf6 $1');
 });
+
+test('what is written while a save is under way is kept when one leaves for another page', async ({
+  page,
+}) => {
+  await takeIn(page, 'leaving.pgn', CHESS);
+  const address = new URL(page.url()).pathname;
+  let slow = true;
+  await page.route('**/steps', async (route) => {
+    if (slow) await new Promise((resolve) => setTimeout(resolve, 1500));
+    slow = false;
+    await route.continue();
+  });
+  await page.keyboard.press('End');
+  const sent = page.waitForRequest('**/steps');
+  await page.keyboard.press('!');
+  await sent;
+  await page.keyboard.press('ArrowLeft');
+  await page.keyboard.press('?');
+  await page.getByRole('link', { name: 'Lessons' }).click();
+  await expect(page.getByRole('heading', { name: 'Lessons' })).toBeVisible();
+  const text = async (): Promise<string> => {
+    const answer = await page.request.get(`/api${address}/export?format=pgn&findings=0`);
+    return (await answer.text()).replace(/\s+/g, ' ');
+  };
+  await expect.poll(text).toContain('4. Ba4 $2 Nf6 $1');
+});

@@ -26,54 +26,63 @@ export function useAutosave(gameId: number): SaveState {
   const unsaved = useDesk((state) => state.unsaved);
   const conflict = useDesk((state) => state.conflict);
   const [failures, setFailures] = useState(0);
-  const busy = useRef(false);
+  /** The save that is under way. */
+  const underWay = useRef<Promise<void> | null>(null);
+  const failed = useRef(false);
 
   useEffect(() => {
     if (unsaved.length === 0 || conflict) return;
-    const save = async (): Promise<void> => {
-      if (busy.current) return;
+    const send = async (): Promise<void> => {
       const { version, unsaved: all } = store.getState();
       const steps = all.slice(0, MOST_STEPS);
-      busy.current = true;
       const answer = await post(gameId, version, steps).catch(() => null);
-      busy.current = false;
+      failed.current = !answer?.ok && answer?.status !== 409;
       if (answer?.ok) {
-        store
-          .getState()
-          .saved(steps.length, ((await answer.json()) as { version: number }).version);
+        const saved = (await answer.json()) as { version: number };
+        store.getState().saved(steps.length, saved.version);
         setFailures(0);
       } else if (answer?.status === 409) {
         store.getState().changedElsewhere((await answer.json()) as Conflict);
       } else setFailures((count) => count + 1);
     };
-    const timer = setTimeout(() => void save(), failures > 0 ? RETRY_MS : PAUSE_MS);
+    const save = (): void => {
+      underWay.current ??= send().finally(() => (underWay.current = null));
+    };
+    const timer = setTimeout(save, failures > 0 ? RETRY_MS : PAUSE_MS);
     return () => clearTimeout(timer);
   }, [store, gameId, unsaved, conflict, failures]);
 
   useEffect(() => {
-    const leave = (): void => {
+    const sendRest = (): void => {
       const { version, unsaved: steps, conflict: open } = store.getState();
-      if (steps.length > 0 && !open && !busy.current) void post(gameId, version, steps, true);
+      if (steps.length > 0 && !open) void post(gameId, version, steps, true).catch(() => undefined);
     };
+    const leavePage = (): void => {
+      if (!underWay.current) sendRest();
+    };
+    // what can't be sent in leaving is asked about: an open conflict, a server that is away, a save under way
     const warn = (event: BeforeUnloadEvent): void => {
-      if (store.getState().conflict) event.preventDefault();
+      const { conflict: open, unsaved: steps } = store.getState();
+      if (open || (steps.length > 0 && (failed.current || underWay.current)))
+        event.preventDefault();
     };
-    window.addEventListener('pagehide', leave);
+    window.addEventListener('pagehide', leavePage);
     window.addEventListener('beforeunload', warn);
     return () => {
-      leave();
-      window.removeEventListener('pagehide', leave);
+      window.removeEventListener('pagehide', leavePage);
       window.removeEventListener('beforeunload', warn);
+      // to another view: the page lives on, and what is under way is waited for
+      void (underWay.current ?? Promise.resolve()).then(sendRest);
     };
   }, [store, gameId]);
 
   const lookForChanges = (): void => {
     // while steps are under way, their own echo tells nothing new, and their answer tells of others
-    if (busy.current) return;
+    if (underWay.current) return;
     const { version } = store.getState();
     void fetch(`/api/games/${gameId}/steps?since=${version}`)
       .then(async (answer) => {
-        if (answer.ok && !busy.current && store.getState().version === version)
+        if (answer.ok && !underWay.current && store.getState().version === version)
           store.getState().changedElsewhere((await answer.json()) as Conflict);
       })
       .catch(() => undefined);
