@@ -37,13 +37,18 @@ export async function occurrencesOf(
     ne(games.id, exceptGame),
   );
   const rows = await database()
-    .select({ game: games, ply: sql<number>`min(${positions.ply})::int` })
+    .select({
+      game: games,
+      ply: sql<number>`min(${positions.ply})::int`,
+      total: sql<number>`(count(*) over ())::int`,
+    })
     .from(positions)
     .innerJoin(games, eq(games.id, positions.gameId))
     .where(where)
     .groupBy(games.id)
-    .orderBy(sql`${games.date} desc nulls last`, desc(games.id));
-  const occurrences = rows.slice(0, MOST).map(({ game, ply }): Occurrence => {
+    .orderBy(sql`${games.date} desc nulls last`, desc(games.id))
+    .limit(MOST);
+  const occurrences = rows.map(({ game, ply }): Occurrence => {
     const { tree } = recordOf(game);
     const line = mainLine(tree);
     const at = positionsAlong(ruleset, tree.start, line.slice(0, ply)).at(-1);
@@ -58,5 +63,5 @@ export async function occurrencesOf(
       next: next ? ruleset.text(at, next.move) : null,
     };
   });
-  return { occurrences, total: rows.length };
+  return { occurrences, total: rows[0]?.total ?? 0 };
 }

@@ -1,7 +1,7 @@
 import type { Browser, Page } from '@playwright/test';
 import type { GameKind } from '@/core/game/ruleset';
 import { ROOT, TreeBuilder, type GameTree } from '@/core/game/tree';
-import { writeGame } from '@/core/notation/formats';
+import { formatsFor, writeGame } from '@/core/notation/formats';
 import { rulesetOf } from '@/core/rulesets';
 import { randomSource } from '@/engine/draw';
 import { besideServer, traceSchema } from './browser';
@@ -17,7 +17,7 @@ const THINK_MS = 10_000;
 /** A game of random moves with variations of some moves each, hundreds of them. */
 function largeGame(kind: GameKind): GameTree {
   const ruleset = rulesetOf(kind);
-  const random = randomSource(kind === 'chess' ? 11 : 12);
+  const random = randomSource(11);
   const tree = new TreeBuilder(kind, ruleset.startText);
   const positions: unknown[] = [ruleset.start()];
   const grow = (from: number, plies: number): void => {
@@ -44,10 +44,10 @@ export async function benchDesk(): Promise<void> {
     for (const kind of ['chess', 'shogi'] as const) {
       const tags = [{ name: 'Event', value: `Bench ${Date.now()}` }];
       const record = { tree: largeGame(kind), tags, result: '*', end: null } as const;
-      const name = kind === 'chess' ? 'bench.pgn' : 'bench.kif';
+      const [format] = formatsFor(kind);
       const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-      const text = writeGame(record, kind === 'chess' ? 'pgn' : 'kif');
-      const id = await takeIn(page, server, name, text);
+      const text = writeGame(record, format!);
+      const id = await takeIn(page, server, `bench.${format}`, text);
       await page.goto(new URL(`/games/${id}`, server).href);
       await page.locator('.sheet-rows .move').first().waitFor();
       await page.waitForTimeout(1500);
