@@ -1,5 +1,5 @@
 import { matePliesToMoves, type Score } from '@/core/game/score';
-import type { Side } from '@/core/game/ruleset';
+import type { Ruleset, Side } from '@/core/game/ruleset';
 
 /** Milliseconds as `0:14`, `1:02:03`; tenths below ten seconds where there are any. */
 export function clockText(milliseconds: number): string {
@@ -14,10 +14,14 @@ export function clockText(milliseconds: number): string {
 }
 
 /** `+0.6`, `−1.9`, `#3` (moves in chess, plies in shogi) from the view of a side. */
-export function scoreText(score: Score, side: Side, mateIn: 'moves' | 'plies'): string {
+export function scoreText(
+  score: Score,
+  side: Side,
+  { numbering }: Pick<Ruleset, 'numbering'>,
+): string {
   const sign = (good: boolean): string => (good ? '+' : '−');
   if (score.kind === 'mate') {
-    const count = mateIn === 'moves' ? matePliesToMoves(score.plies) : score.plies;
+    const count = numbering === 'move' ? matePliesToMoves(score.plies) : score.plies;
     return `${sign(score.winner === side)}#${count}`;
   }
   const value = side === 0 ? score.cp : -score.cp;

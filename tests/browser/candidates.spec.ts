@@ -55,6 +55,13 @@ test('candidates are pinned, guessed and weighed at equal depth, and one goes in
   // taken out again
   await card(page).getByRole('button', { name: 'Take Na5 out' }).click();
   await expect(card(page).locator('.pinned')).toHaveCount(1);
+  // elsewhere in the game neither candidates nor guess of this position are left
+  await page.keyboard.press('Home');
+  await expect(card(page).locator('.pinned')).toHaveCount(0);
+  await pin(page, 'e4');
+  await pin(page, 'd4');
+  await weigh.click();
+  await expect(card(page).getByRole('article')).toHaveCount(2);
   expect(errors).toEqual([]);
 });
 

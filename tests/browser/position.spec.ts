@@ -53,6 +53,9 @@ test('a position goes out as text, moves and positions come in, and it is found 
   // moves that are pasted become a line, a position a game of its own
   await paste(page, '3. a4 h5');
   await expect(page.locator('.inline-move.current')).toHaveText('h5');
+  // what is neither is said to be wrong, and why
+  await paste(page, '4k3/8/8/8/8/8/4P3/8 w - - 0 1');
+  await expect(card(page).getByRole('alert')).toContainText('has no king');
   const address = page.url();
   await paste(page, FEN);
   await page.waitForURL(

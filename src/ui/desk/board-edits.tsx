@@ -4,7 +4,7 @@ import { useState, type ReactNode } from 'react';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import Modal from 'react-bootstrap/Modal';
-import { insertLine, replaceNext, toggleMark } from '@/core/game/edits';
+import { replaceNext, toggleMark } from '@/core/game/edits';
 import type { Move } from '@/core/game/move';
 import { lineFrom, type Mark, type MarkColour, type NodeId } from '@/core/game/tree';
 import type { BoardInput } from '../board/board-props';
@@ -12,7 +12,7 @@ import { MoveChoice } from '../board/move-choice';
 import { useMoveInput } from '../board/use-move-input';
 import { moveText } from '../move-text';
 import { usePreferences } from '../preferences';
-import type { BoardPlace } from './board-place';
+import { insertFrom, type BoardPlace } from './board-place';
 import { newIdFor, useDesk, useDeskStore } from './desk-store';
 
 /** A move that was entered where the sheet went on with another one. */
@@ -24,31 +24,29 @@ interface Added {
 }
 
 /** Moves and marks made on the board of the Desk, and what there is to ask about them. */
-export function useBoardEdits({ position, name: place }: BoardPlace): {
+export function useBoardEdits(place: BoardPlace): {
   input: BoardInput;
   banner: ReactNode;
   enter(move: Move, spent: number | null): void;
 } {
+  const { position, node } = place;
   const store = useDeskStore();
   const ruleset = useDesk(({ view }) => view.ruleset);
-  const node = useDesk((state) => state.node);
-  const drawing = useDesk((state) => state.drawing);
+  // marks belong to moves of the sheet, not to lines that are only looked at
+  const drawing = useDesk((state) => (state.excursion ? null : state.drawing));
   const notation = usePreferences((state) => state.shogiNotation);
   const [choices, setChoices] = useState<{ position: unknown; moves: Move[] } | null>(null);
   const [added, setAdded] = useState<Added | null>(null);
 
   const enter = (move: Move, spent: number | null = null): void => {
     setChoices(null);
-    const { view, node: at, excursion, edit, pinning, pin } = store.getState();
-    if (pinning) return pin(place, ruleset.code(move));
-    const { tree } = view.record;
-    const way = excursion?.codes.slice(0, excursion.step) ?? [];
-    const moves = [...way.map((code) => ruleset.parseCode(code)!), move];
-    const { steps, node: last } = insertLine(tree, at, moves, newIdFor(view));
+    const { view, edit, pinning, pin } = store.getState();
+    if (pinning) return pin(place.name, ruleset.code(move));
+    const { steps, node: last } = insertFrom(view.record, place, [ruleset.code(move)]);
     const timed = spent === null ? [] : [annotateSpent(last, spent)];
     edit({ steps: [...steps, ...timed], node: last });
-    const isVariation = steps.length > 0 && view.node(at).children.length > 0;
-    setAdded(isVariation && moves.length === 1 ? { at, move, node: last } : null);
+    const isVariation = steps.length > 0 && view.node(node).children.length > 0;
+    setAdded(isVariation && place.way.length === 0 ? { at: node, move, node: last } : null);
   };
   const moves = useMoveInput(ruleset, position, (fitting) =>
     fitting.length === 1 ? enter(fitting[0]!) : setChoices({ position, moves: fitting }),
@@ -101,7 +99,7 @@ function AddedBanner({ added, onReplaced }: { added: Added; onReplaced(): void }
   );
   const replace = (): void => {
     const { view: now, edit } = store.getState();
-    edit(replaceNext(now.record.tree, added.at, added.move, newIdFor(now)));
+    edit(replaceNext(now.record.tree, added.at, added.move, newIdFor(now.record.tree)));
     onReplaced();
   };
   return (

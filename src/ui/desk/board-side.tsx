@@ -1,6 +1,6 @@
 'use client';
 
-import { memo, useEffect, useMemo, useRef, type CSSProperties } from 'react';
+import { memo, useEffect, useRef, type CSSProperties } from 'react';
 import { useTranslations } from 'next-intl';
 import { useHotkeys } from 'react-hotkeys-hook';
 import Button from 'react-bootstrap/Button';
@@ -17,7 +17,7 @@ import type { Arrow } from '../board/board-props';
 import { GameBoard } from '../board/game-board';
 import { MoveField } from '../board/move-field';
 import { clockText } from '../format';
-import { numberText, readLine, type LineMove } from '../move-text';
+import { numberText, readLine } from '../move-text';
 import { usePreferences } from '../preferences';
 import { useSideName } from '../side-name';
 import { useBoardEdits } from './board-edits';
@@ -25,23 +25,7 @@ import { useBoardPlace } from './board-place';
 import { nextAfter } from './desk-keys';
 import { useReview } from './desk-review';
 import { ShortcutSheet } from './shortcut-sheet';
-import { useDesk, useDeskStore } from './desk-store';
-
-/** What is on the board: the game's position, or one of a line that is being followed. */
-function useShown() {
-  const view = useDesk((state) => state.view);
-  const node = useDesk((state) => state.node);
-  const excursion = useDesk((state) => state.excursion);
-  const notation = usePreferences((state) => state.shogiNotation);
-  return useMemo(() => {
-    const position = view.positionOf(node);
-    const move = view.moveTo(node);
-    if (!excursion) return { position, move, line: null };
-    const line = readLine(view.ruleset, position, excursion.codes, move, notation);
-    const last = line[excursion.step - 1];
-    return { position: last?.position ?? position, move: last?.move ?? move, line };
-  }, [view, node, excursion, notation]);
-}
+import { useDesk, useDeskStore, type Excursion } from './desk-store';
 
 const WHEEL_PAUSE_MS = 45;
 
@@ -54,7 +38,7 @@ export function BoardSide() {
   const excursion = useDesk((state) => state.excursion);
   const sideName = useSideName(view.ruleset);
   const place = useBoardPlace();
-  const { position, move, line } = useShown();
+  const { position, move } = place;
   const { input, banner, enter } = useBoardEdits(place);
   const moveField = useRef<HTMLInputElement>(null);
   const strength = usePreferences((state) => state.markStrength);
@@ -125,19 +109,21 @@ export function BoardSide() {
           fieldRef={moveField}
           compact
         />
-        {excursion && line ? <ExcursionBanner line={line} step={excursion.step} /> : banner}
+        {excursion ? <ExcursionBanner {...excursion} /> : banner}
       </div>
     </section>
   );
 }
 
-function ExcursionBanner({ line, step }: { line: readonly LineMove[]; step: number }) {
+function ExcursionBanner({ base, codes, step }: Excursion) {
   const t = useTranslations('desk');
   const store = useDeskStore();
-  const view = useDesk((state) => state.view);
-  const node = useDesk((state) => state.node);
+  const notation = usePreferences((state) => state.shogiNotation);
+  const { view } = store.getState();
+  const start = view.positionOf(base);
+  const line = readLine(view.ruleset, start, codes, view.moveTo(base), notation);
   const last = line[step - 1];
-  const before = step > 1 ? line[step - 2]!.position : view.positionOf(node);
+  const before = step > 1 ? line[step - 2]!.position : start;
   return (
     <div className="line-banner" role="status">
       <span className="text-truncate">

@@ -4,16 +4,14 @@ import { useEffect, useRef, useState } from 'react';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import { insertLine } from '@/core/game/edits';
-import type { Move } from '@/core/game/move';
 import { readMoveList } from '@/core/notation/read-move-text';
 import { readLine } from '../move-text';
 import { usePreferences } from '../preferences';
-import { useBoardPlace, type BoardPlace } from './board-place';
-import { newIdFor, useDesk, useDeskStore } from './desk-store';
+import { insertFrom, useBoardPlace, type BoardPlace } from './board-place';
+import { useDesk, useDeskStore } from './desk-store';
 import { LineMoves, LinePreview, type Preview } from './line-moves';
-import { useSideEngine } from './side-engine';
-import { firstFailure, goOver, type Step } from './weighing';
+import { useEngine } from './use-engine';
+import { firstFailure, goOver, type CalculatedMove } from './weighing';
 
 const DEPTH = 12;
 
@@ -23,15 +21,16 @@ export function CalculationCard() {
   const store = useDeskStore();
   const ruleset = useDesk(({ view }) => view.ruleset);
   const place = useBoardPlace();
-  const engine = useSideEngine(ruleset.kind);
+  const engine = useEngine(ruleset.kind);
   const [text, setText] = useState('');
   const [problem, setProblem] = useState(false);
   const [result, setResult] = useState<{
     place: BoardPlace;
-    steps: readonly Step[];
+    steps: readonly CalculatedMove[];
     codes: string[];
   } | null>(null);
   const [busy, setBusy] = useState(false);
+  const [failed, setFailed] = useState(false);
   const stop = useRef<AbortController | null>(null);
   useEffect(() => () => stop.current?.abort(), [place.name]);
   const shown = result?.place.name === place.name ? result : null;
@@ -44,6 +43,7 @@ export function CalculationCard() {
     stop.current?.abort();
     stop.current = control;
     setBusy(true);
+    setFailed(false);
     const positions = [...place.history, place.position];
     const line = moves.map((move) => {
       const position = positions.at(-1);
@@ -57,22 +57,17 @@ export function CalculationCard() {
     });
     const codes = line.map(({ code }) => code);
     setResult({ place, steps: [], codes });
-    await goOver(
-      await engine(),
-      ruleset.kind,
-      line,
-      DEPTH,
-      (steps) => setResult({ place, steps, codes }),
-      control.signal,
-    ).catch(() => undefined);
+    const show = (steps: readonly CalculatedMove[]): void => setResult({ place, steps, codes });
+    try {
+      await goOver(await engine(), ruleset.kind, line, DEPTH, show, control.signal);
+    } catch {
+      setFailed(true);
+    }
     if (stop.current === control) setBusy(false);
   };
   const insert = (): void => {
     const { view, node, edit } = store.getState();
-    const moves = [...place.way, ...(shown?.codes ?? [])].map((code): Move =>
-      ruleset.parseCode(code)!,
-    );
-    edit({ steps: insertLine(view.record.tree, place.node, moves, newIdFor(view)).steps, node });
+    edit({ steps: insertFrom(view.record, place, shown?.codes ?? []).steps, node });
   };
   return (
     <section className="card-box" aria-label={t('title')}>
@@ -103,6 +98,7 @@ export function CalculationCard() {
           {t('illegal')}
         </p>
       )}
+      {failed && <p role="alert">{t('failed')}</p>}
       {shown && shown.steps.length > 0 && (
         <Outcome
           place={place}
@@ -124,7 +120,7 @@ function Outcome({
   onInsert,
 }: {
   place: BoardPlace;
-  steps: readonly Step[];
+  steps: readonly CalculatedMove[];
   codes: readonly string[];
   busy: boolean;
   onInsert(): void;

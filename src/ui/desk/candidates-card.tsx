@@ -5,7 +5,7 @@ import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { X } from 'react-bootstrap-icons';
-import { insertLine, writeWords } from '@/core/game/edits';
+import { writeWords } from '@/core/game/edits';
 import { featureDifferences, type Feature } from '@/core/game/features';
 import type { Move } from '@/core/game/move';
 import { applySteps } from '@/core/game/steps';
@@ -16,10 +16,10 @@ import { clockText, scoreText } from '../format';
 import { moveText, readLine } from '../move-text';
 import { usePreferences } from '../preferences';
 import { useSideName } from '../side-name';
-import { useBoardPlace, type BoardPlace } from './board-place';
+import { insertFrom, useBoardPlace, type BoardPlace } from './board-place';
 import { DepthCurve } from './depth-curve';
-import { MOST_PINNED, newIdFor, useDesk, useDeskStore } from './desk-store';
-import { useSideEngine } from './side-engine';
+import { MOST_PINNED, useDesk, useDeskStore } from './desk-store';
+import { useEngine } from './use-engine';
 import { weigh, type Weighed } from './weighing';
 
 const WEIGH_MS = 8000;
@@ -34,13 +34,18 @@ export function CandidatesCard() {
   const pinning = useDesk((state) => state.pinning);
   const place = useBoardPlace();
   const notation = usePreferences((state) => state.shogiNotation);
-  const engine = useSideEngine(ruleset.kind);
+  const engine = useEngine(ruleset.kind);
   const [guess, setGuess] = useState('');
   const [weighed, setWeighed] = useState<{ place: string; found: readonly Weighed[] } | null>(null);
   const [busy, setBusy] = useState(false);
+  const [failed, setFailed] = useState(false);
   const stop = useRef<AbortController | null>(null);
   const candidates = pinned?.place === place.name ? pinned.codes : [];
-  const found = weighed?.place === place.name ? weighed.found : [];
+  const found =
+    weighed?.place === place.name
+      ? weighed.found.filter(({ code }) => candidates.includes(code))
+      : [];
+  const guessed = candidates.includes(guess) ? guess : '';
   const side = ruleset.side(place.position);
   useEffect(() => () => stop.current?.abort(), [place.name]);
 
@@ -51,14 +56,15 @@ export function CandidatesCard() {
     stop.current?.abort();
     stop.current = control;
     setBusy(true);
+    setFailed(false);
     const root = ruleset.searchRoot(place.position, place.history);
-    await weigh(
-      await engine(),
-      { kind: ruleset.kind, root, side, candidates },
-      WEIGH_MS,
-      (all) => setWeighed({ place: place.name, found: all }),
-      control.signal,
-    ).catch(() => undefined);
+    const task = { kind: ruleset.kind, root, side, candidates };
+    try {
+      const show = (all: readonly Weighed[]): void => setWeighed({ place: place.name, found: all });
+      await weigh(await engine(), task, WEIGH_MS, show, control.signal);
+    } catch {
+      setFailed(true);
+    }
     if (stop.current === control) setBusy(false);
   };
   const best = found.toSorted(
@@ -120,7 +126,7 @@ export function CandidatesCard() {
           <Form.Select
             size="sm"
             className="w-auto"
-            value={guess}
+            value={guessed}
             onChange={(event) => setGuess(event.target.value)}
           >
             <option value="">{t('noGuess')}</option>
@@ -133,10 +139,11 @@ export function CandidatesCard() {
         </label>
       )}
       {candidates.length < 2 && <p className="soft m-0">{t('empty')}</p>}
-      {best && guess !== '' && !busy && (
+      {failed && <p role="alert">{t('failed')}</p>}
+      {best && guessed !== '' && !busy && (
         <p className="m-0" role="status">
-          {t(best.code === guess ? 'guessed' : 'guessedOther', {
-            guess: textOf(guess),
+          {t(best.code === guessed ? 'guessed' : 'guessedOther', {
+            guess: textOf(guessed),
             best: textOf(best.code),
           })}
         </p>
@@ -178,24 +185,17 @@ function WeighedMove({
   const flipped = useDesk((state) => state.flipped);
   const notation = usePreferences((state) => state.shogiNotation);
   const side = ruleset.side(place.position);
-  const mateIn = ruleset.numbering === 'move' ? 'moves' : 'plies';
   const moves = readLine(ruleset, place.position, line.moves.slice(0, AHEAD), null, notation);
   const end = moves.at(-1)!;
-  const score = `${scoreText(line.score, side, mateIn)} (${Math.round(chanceOf(ruleset.kind, line.score, side))} %)`;
+  const score = `${scoreText(line.score, side, ruleset)} (${Math.round(chanceOf(ruleset.kind, line.score, side))} %)`;
   const insert = (): void => {
     const { view, node, edit } = store.getState();
-    const codes = [...place.way, ...line.moves].map((one) => ruleset.parseCode(one)!);
-    const { steps } = insertLine(view.record.tree, place.node, codes, newIdFor(view));
-    const { tree } = applySteps(view.record, steps);
-    const first = insertLine(
-      tree,
-      place.node,
-      codes.slice(0, place.way.length + 1),
-      newIdFor(view),
-    ).node;
+    const { steps } = insertFrom(view.record, place, line.moves);
+    const after = applySteps(view.record, steps);
+    const { node: first } = insertFrom(after, place, line.moves.slice(0, 1));
     const note = t('comment', { score, depth });
-    const words = tree.nodes.get(first)?.comment;
-    const written = writeWords(tree, first, 'comment', words ? `${words}\n${note}` : note);
+    const words = after.tree.nodes.get(first)?.comment;
+    const written = writeWords(after.tree, first, 'comment', words ? `${words}\n${note}` : note);
     edit({ steps: [...steps, ...written.steps], node });
   };
   return (

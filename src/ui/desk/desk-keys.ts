@@ -44,6 +44,7 @@ export function useDeskKeys(): void {
   useHotkeys('esc', () => {
     store.getState().leaveExcursion();
     store.getState().draw(null);
+    store.getState().setPinning(false);
   });
   useHotkeys('up', () => store.getState().sideways(-1), options);
   useHotkeys('down', () => store.getState().sideways(1), options);

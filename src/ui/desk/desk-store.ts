@@ -5,7 +5,7 @@ import { createStore, useStore, type StoreApi } from 'zustand';
 import type { Edit, NewId } from '@/core/game/edits';
 import { rebaseSteps } from '@/core/game/rebase';
 import { applySteps, freshId, invertSteps, type Step } from '@/core/game/steps';
-import { ROOT, type MarkColour, type NodeId } from '@/core/game/tree';
+import { ROOT, type GameTree, type MarkColour, type NodeId } from '@/core/game/tree';
 import { GameView } from './game-view';
 
 /** A line that is stepped through on the board without being part of the game. */
@@ -243,11 +243,11 @@ export function createDeskStore(
   });
 }
 
-/** Draws ids for new nodes of the game on the Desk. */
+/** Draws ids for new nodes of a tree. */
 export const newIdFor =
-  (view: GameView): NewId =>
+  (tree: GameTree): NewId =>
   () =>
-    freshId(view.record.tree, Math.random);
+    freshId(tree, Math.random);
 
 const DeskContext = createContext<DeskStore | null>(null);
 export const DeskProvider = DeskContext.Provider;

@@ -189,9 +189,9 @@ describe('figures', () => {
     [{ kind: 'mate', plies: 5, winner: 0 }, 0, '+#3'],
     [{ kind: 'mate', plies: 6, winner: 1 }, 0, '−#3'],
   ] as const)('%j from side %d is %s', (score, side, text) => {
-    expect(scoreText(score, side, 'moves')).toBe(text);
+    expect(scoreText(score, side, { numbering: 'move' })).toBe(text);
   });
   it('mates are counted in plies in shogi', () => {
-    expect(scoreText({ kind: 'mate', plies: 5, winner: 0 }, 0, 'plies')).toBe('+#5');
+    expect(scoreText({ kind: 'mate', plies: 5, winner: 0 }, 0, { numbering: 'ply' })).toBe('+#5');
   });
 });

@@ -9,6 +9,7 @@ import { ROOT } from '@/core/game/tree';
 import { moveText, numberText } from '../move-text';
 import { usePreferences } from '../preferences';
 import { useAutosave } from './autosave';
+import { PlaceProvider } from './board-place';
 import { BoardSide } from './board-side';
 import { CalculationCard } from './calculation-card';
 import { CandidatesCard } from './candidates-card';
@@ -25,7 +26,6 @@ import { LinesCard } from './lines-card';
 import { PositionCard } from './position-card';
 import { ReviewCard } from './review-card';
 import { Sheet } from './sheet';
-import { usePaste } from './use-paste';
 import { SheetTools } from './sheet-tools';
 import { signsOf } from './sign';
 import { signOfNag } from '@/core/review/verdict';
@@ -46,7 +46,9 @@ export function Desk({ setup, game, node, ownSide, initial }: DeskProps) {
   return (
     <SetupProvider value={setup}>
       <DeskProvider value={store}>
-        <Workspace ownSide={ownSide} initial={initial} />
+        <PlaceProvider>
+          <Workspace ownSide={ownSide} initial={initial} />
+        </PlaceProvider>
       </DeskProvider>
     </SetupProvider>
   );
@@ -129,7 +131,6 @@ const ADDRESS_PAUSE_MS = 250;
 function Attendance() {
   const t = useTranslations('desk');
   useDeskKeys();
-  usePaste();
   const store = useDeskStore();
   const node = useDesk((state) => state.node);
   const view = useDesk((state) => state.view);

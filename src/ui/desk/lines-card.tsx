@@ -5,20 +5,21 @@ import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { PinAngle, PlusLg } from 'react-bootstrap-icons';
-import { insertLine } from '@/core/game/edits';
 import type { Score } from '@/core/game/score';
 import { chanceOf } from '@/core/review/chance';
+import type { PositionEvaluation } from '@/core/review/review';
 import { keepers } from '@/core/review/settled';
 import { THRESHOLDS } from '@/core/review/verdict';
 import { clockText, scoreText } from '../format';
 import { usePreferences } from '../preferences';
 import { useSideName } from '../side-name';
-import { useBoardPlace, type BoardPlace } from './board-place';
+import { insertFrom, useBoardPlace, type BoardPlace } from './board-place';
 import { DepthCurve } from './depth-curve';
 import { useReview } from './desk-review';
-import { newIdFor, useDesk, useDeskStore } from './desk-store';
+import { useDesk, useDeskStore } from './desk-store';
 import { LineMoves, LinePreview, type Preview } from './line-moves';
 import { LiveAnalysis, passedRoot, type Live } from './live-analysis';
+import { useEngine } from './use-engine';
 
 const MOST_LINES = 8;
 const MOST_THREADS = 4;
@@ -28,22 +29,19 @@ const spareCores = (): number =>
   Math.max(1, Math.min(MOST_THREADS, navigator.hardwareConcurrency - 1));
 
 /** Thinks about what is on the board in workers of the page for as long as it is asked to. */
-function useLive(place: BoardPlace, played: string | null): Live | null {
+function useLive(place: BoardPlace, played: string | null): { live: Live | null; failed: boolean } {
   const ruleset = useDesk(({ view }) => view.ruleset);
   const { thinking, lineCount, threats } = usePreferences();
-  const analysis = useRef<Promise<LiveAnalysis> | null>(null);
-  const close = useRef<() => void>(() => undefined);
   const [live, setLive] = useState<Live | null>(null);
+  const [failed, setFailed] = useState(false);
   const { kind } = ruleset;
+  const engine = useEngine(kind, spareCores);
+  const analysis = useRef<Promise<LiveAnalysis> | null>(null);
   useEffect(() => {
     if (!thinking) return;
-    analysis.current ??= import('@/engine/hosts/browser').then(async (host) => {
-      const engine = await host.startBrowserEngine(kind, spareCores());
-      close.current = () => engine.close();
-      return new LiveAnalysis(engine, setLive);
-    });
+    analysis.current ??= engine().then((started) => new LiveAnalysis(started, setLive));
     let left = false;
-    void analysis.current.then((started) => {
+    const thought = analysis.current.then((started) => {
       if (left) return;
       started.think({
         place: place.name,
@@ -55,19 +53,21 @@ function useLive(place: BoardPlace, played: string | null): Live | null {
         passed: threats ? passedRoot(ruleset, place.position) : null,
       });
     });
+    thought.then(
+      () => setFailed(false),
+      () => {
+        analysis.current = null;
+        setFailed(true);
+      },
+    );
+    const { current } = analysis;
     return () => {
       left = true;
-      void analysis.current?.then((started) => started.pause());
+      current.then((started) => started.pause()).catch(() => undefined);
     };
-  }, [thinking, lineCount, threats, place, played, ruleset, kind]);
-  useEffect(
-    () => () => {
-      close.current();
-      analysis.current = null;
-    },
-    [],
-  );
-  return thinking && live?.place === place.name && live.info.lines.length > 0 ? live : null;
+  }, [thinking, lineCount, threats, place, played, ruleset, kind, engine]);
+  const shown = thinking && live?.place === place.name && live.info.lines.length > 0;
+  return { live: shown ? live : null, failed };
 }
 
 /** The engine's lines for the position on the board: what the sweep found, or live while asked for. */
@@ -84,7 +84,7 @@ export function LinesCard() {
   const atNode = place.way.length === 0;
   const [next] = atNode ? view.node(place.node).children : [];
   const played = next === undefined ? null : ruleset.code(view.node(next).move);
-  const now = useLive(place, played);
+  const { live: now, failed } = useLive(place, played);
   // while a line is looked at, it stays as it is: nothing changes under the pointer
   const live = looked?.live?.place === place.name ? looked.live : now;
   const setPreview = (preview: Preview | null): void =>
@@ -94,9 +94,7 @@ export function LinesCard() {
   const lines = live?.info.lines ?? stored?.lines ?? [];
   const side = ruleset.side(place.position);
   const chances = lines.map(({ score }) => chanceOf(ruleset.kind, score, side));
-  const priced = live
-    ? live.played && { ...live.played.line, depth: live.played.depth }
-    : stored?.played && { ...stored.played, depth: stored.depth };
+  const priced = live ? (live.played?.code === played ? live.played : null) : pricedBySweep(stored);
   const isOutside = played !== null && !lines.some(({ moves }) => moves[0] === played);
   return (
     <section ref={card} className="card-box lines-card" aria-label={t('title')}>
@@ -142,7 +140,7 @@ export function LinesCard() {
               : stored
                 ? t('stored', { depth: stored.depth })
                 : null}
-            {lines.length > 0 && ` · ${t('view', { side: sideName(side) })}`}
+            {` · ${t('view', { side: sideName(side) })}`}
           </p>
           <Ruler chance={chances[0]!} />
           <table className="lines-table">
@@ -169,8 +167,8 @@ export function LinesCard() {
               {isOutside && priced && (
                 <LineRow
                   rank="…"
-                  score={priced.score}
-                  codes={priced.moves}
+                  score={priced.line.score}
+                  codes={priced.line.moves}
                   isPlayed
                   place={place}
                   onPreview={setPreview}
@@ -181,18 +179,27 @@ export function LinesCard() {
           <Remarks
             chances={chances}
             rank={lines.findIndex(({ moves }) => moves[0] === played) + 1}
-            priced={isOutside && priced ? chanceOf(ruleset.kind, priced.score, side) : null}
+            cost={
+              isOutside && priced
+                ? chanceOf(ruleset.kind, priced.best, side) -
+                  chanceOf(ruleset.kind, priced.line.score, side)
+                : null
+            }
           />
           {live && <DepthCurve curve={live.curve} />}
           {thinking && threats && <Threat live={live} place={place} onPreview={setPreview} />}
         </>
       ) : (
-        <p className="soft m-0">{thinking ? t('starting') : t('empty')}</p>
+        <p className="soft m-0">{t(!thinking ? 'empty' : failed ? 'failed' : 'starting')}</p>
       )}
       {looked && <LinePreview preview={looked.preview} beside={card} />}
     </section>
   );
 }
+
+/** The move played as a sweep priced it, to the depth of its lines. */
+const pricedBySweep = (stored: PositionEvaluation | null) =>
+  stored?.played && stored.lines[0] ? { line: stored.played, best: stored.lines[0].score } : null;
 
 function LineRow({
   rank,
@@ -213,18 +220,16 @@ function LineRow({
   const store = useDeskStore();
   const ruleset = useDesk(({ view }) => view.ruleset);
   const side = ruleset.side(place.position);
-  const mateIn = ruleset.numbering === 'move' ? 'moves' : 'plies';
   const insert = (length: number, follow: boolean): void => {
     const { view, node, edit } = store.getState();
-    const way = [...place.way, ...codes.slice(0, length)].map((code) => ruleset.parseCode(code)!);
-    const { steps, node: last } = insertLine(view.record.tree, place.node, way, newIdFor(view));
+    const { steps, node: last } = insertFrom(view.record, place, codes.slice(0, length));
     edit({ steps, node: follow ? last : node });
     onPreview(null);
   };
   return (
     <tr className={isPlayed ? 'played' : undefined}>
       <td className="soft">{rank}</td>
-      <td className="score">{scoreText(score, side, mateIn)}</td>
+      <td className="score">{scoreText(score, side, ruleset)}</td>
       <td className="text-nowrap">{Math.round(chanceOf(ruleset.kind, score, side))} %</td>
       <td className="one-row">
         <LineMoves
@@ -264,13 +269,13 @@ function LineRow({
 function Remarks({
   chances,
   rank,
-  priced,
+  cost,
 }: {
   chances: readonly number[];
   /** Of the move played among the lines; 0: outside. */
   rank: number;
-  /** Chance after the move played, where it is outside. */
-  priced: number | null;
+  /** Chance points that the move played gives away at the depth at which it was priced, where it is outside. */
+  cost: number | null;
 }) {
   const t = useTranslations('lines');
   const best = chances[0]!;
@@ -283,9 +288,9 @@ function Remarks({
     else if (count === chances.length) remarks.push(t('allKeep', { count }));
     else remarks.push(t('keeps', { count }));
   }
-  if (rank === 0 && priced !== null)
+  if (rank === 0 && cost !== null)
     remarks.push(
-      `${t('rankOutside', { lines: chances.length })}, ${t('cost', { loss: Math.max(0, Math.round(best - priced)) })}`,
+      `${t('rankOutside', { lines: chances.length })}, ${t('cost', { loss: Math.max(0, Math.round(cost)) })}`,
     );
   return remarks.length > 0 && <p className="soft small m-0">{remarks.join(' ')}</p>;
 }
@@ -317,9 +322,7 @@ function Threat({
   return (
     <p className="m-0 mt-1" data-testid="threat">
       <span className="soft">{t('threatLabel', { side: sideName(other) })} </span>
-      <strong>
-        {scoreText(threat.score, other, ruleset.numbering === 'move' ? 'moves' : 'plies')}
-      </strong>{' '}
+      <strong>{scoreText(threat.score, other, ruleset)}</strong>{' '}
       {isMate && <strong className="sign blunder">{t('threatmate')} </strong>}
       <LineMoves place={place} codes={threat.moves} passed onPreview={onPreview} />
     </p>

@@ -102,6 +102,20 @@ describe('live analysis', () => {
     expect(seen.at(-1)!.played).toMatchObject({ depth: 11 });
   });
 
+  it('prices another move anew, and keeps the best score of the same depth beside a price', async () => {
+    const { analysis, seen, report } = watch();
+    analysis.think(task('a', { played: 'a2a4' }));
+    report(9, 35);
+    await settle();
+    report(10, 60);
+    expect(seen.at(-1)!.played).toMatchObject({ code: 'a2a4', depth: 9, best: cpScore(35) });
+    analysis.think(task('a', { played: 'h2h4' }));
+    await settle();
+    report(10, 60);
+    await settle();
+    expect(seen.at(-1)!.played).toMatchObject({ code: 'h2h4', depth: 10, best: cpScore(60) });
+  });
+
   it('needs no price for a move that is among the lines', async () => {
     const { analysis, asked, report } = watch();
     analysis.think(task('a', { played: 'd2d4' }));

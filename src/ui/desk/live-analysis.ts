@@ -1,6 +1,7 @@
 import type { GameKind, Ruleset, SearchRoot, Side } from '@/core/game/ruleset';
 import { NULL_MOVE } from '@/core/game/move';
 import { chanceOf } from '@/core/review/chance';
+import type { Score } from '@/core/game/score';
 import type { DepthPoint } from '@/core/review/settled';
 import type { Engine, SearchInfo, SearchLine, SearchRequest } from '@/engine/contract';
 
@@ -23,8 +24,8 @@ export interface Live {
   place: string;
   info: SearchInfo;
   curve: readonly DepthPoint[];
-  /** The game's own move, where it is outside the lines. */
-  played: { line: SearchLine; depth: number } | null;
+  /** The game's own move, where it is outside the lines, and the best score at the depth at which it was priced. */
+  played: { code: string; line: SearchLine; best: Score; depth: number } | null;
   threat: SearchLine | null;
 }
 
@@ -70,13 +71,15 @@ export class LiveAnalysis {
         },
       });
       if (signal.aborted || !pricing.signal.aborted) return;
-      const { depth } = found;
+      const { depth, lines: shown } = found;
+      const code = task.played!;
       const { lines } = await this.engine.search(
-        requestOf(task, { lines: 1, only: [task.played!], limits: { depth } }),
+        requestOf(task, { lines: 1, only: [code], limits: { depth } }),
         { signal },
       );
       if (signal.aborted) return;
-      if (lines[0]) this.change(task, { played: { line: lines[0], depth } });
+      if (lines[0] && shown[0])
+        this.change(task, { played: { code, line: lines[0], best: shown[0].score, depth } });
     }
   }
 
@@ -93,7 +96,8 @@ export class LiveAnalysis {
     const live = this.known.get(keyOf(task));
     if (task.played === null || !live || live.info.depth < PRICE_FROM_DEPTH) return false;
     if (live.info.lines.some(({ moves }) => moves[0] === task.played)) return false;
-    return live.played === null || live.info.depth >= live.played.depth + PRICE_EVERY;
+    const priced = live.played?.code === task.played ? live.played : null;
+    return priced === null || live.info.depth >= priced.depth + PRICE_EVERY;
   }
 
   /** Keeps what is new; what was known more deeply from an earlier visit stays until it is reached again. */

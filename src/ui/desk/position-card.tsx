@@ -11,6 +11,7 @@ import { usePreferences } from '../preferences';
 import { useBoardPlace } from './board-place';
 import { useDeskSetup } from './desk-setup';
 import { useDesk } from './desk-store';
+import { usePaste } from './use-paste';
 
 /** The position on the board as text to take along, and where else it came up. */
 export function PositionCard() {
@@ -18,6 +19,7 @@ export function PositionCard() {
   const view = useDesk((state) => state.view);
   const notation = usePreferences((state) => state.shogiNotation);
   const place = useBoardPlace();
+  const problem = usePaste();
   const [copied, setCopied] = useState<string | null>(null);
   const [asked, setAsked] = useState<string | null>(null);
   const { ruleset } = view;
@@ -62,6 +64,11 @@ export function PositionCard() {
         </Button>
       </div>
       <p className="soft small m-0 mt-1">{t('paste')}</p>
+      {problem && (
+        <p role="alert" className="small m-0 text-break">
+          {problem}
+        </p>
+      )}
       {asked === written && <Elsewhere position={written} />}
     </section>
   );

@@ -67,8 +67,8 @@ function itemsOf(
     const found = reviews[index] ?? null;
     const ply = index + 1;
     const spent = view.timeAtPly(ply)?.spent ?? null;
-    const isWritten = writing?.node === node.id;
-    if (node.before !== undefined || isWritten) {
+    const written = writing?.node === node.id ? writing.field : null;
+    if (node.before !== undefined || written === 'before') {
       items.push({ type: 'before', node });
       row = null;
     }
@@ -80,8 +80,9 @@ function itemsOf(
     row[second ? 'second' : 'first'] = { node, ply, spent, verdict: found?.verdict };
     if (second) row = null;
     const [, ...variations] = view.node(node.parent!).children;
-    const remarked = node.comment !== undefined || node.lesson !== undefined || isWritten;
-    if (!remarked && variations.length === 0 && !isFlagged(found)) return;
+    const remarked = node.comment !== undefined || node.lesson !== undefined;
+    const opened = written === 'comment' || written === 'lesson';
+    if (!remarked && !opened && variations.length === 0 && !isFlagged(found)) return;
     const shown = [node, ...withAllBelow(view, variations)];
     items.push({
       type: 'under',

@@ -1,28 +1,58 @@
 'use client';
 
-import { useEffect } from 'react';
+import { useEffect, useState } from 'react';
 import { useRouter } from 'next/navigation';
+import { useTranslations } from 'next-intl';
 import { insertLine } from '@/core/game/edits';
+import { toJson } from '@/core/game/serial';
+import { formatOfText, readGames } from '@/core/notation/formats';
 import { readMoveList } from '@/core/notation/read-move-text';
+import { isRead } from '@/core/notation/reading';
 import { newIdFor, useDeskStore } from './desk-store';
-import { storePosition } from './store-position';
 
-/** Text pasted outside a field: moves become a line of the sheet, a position a game of its own. */
-export function usePaste(): void {
+const MOST_TEXT = 20_000;
+
+/**
+ * Text pasted outside a field: moves become a line of the sheet; a position, or a game in any format, opens as a game of
+ * its own. Returns what was wrong with the last paste, or null.
+ */
+export function usePaste(): string | null {
+  const t = useTranslations('position');
+  const say = useTranslations('problem');
   const store = useDeskStore();
   const router = useRouter();
+  const [problem, setProblem] = useState<string | null>(null);
   useEffect(() => {
+    const openAsGame = async (text: string): Promise<string | null> => {
+      const format = formatOfText(text);
+      const reading = format && [...readGames(text, format)][0];
+      if (!reading) return t('notPasted', { reason: say('file.format') });
+      if (!isRead(reading)) {
+        const { code, params } = reading.problem;
+        return t('notPasted', { reason: say(code as 'file.empty', params) });
+      }
+      const answer = await fetch('/api/games', {
+        method: 'POST',
+        headers: { 'Content-Type': 'application/json' },
+        body: JSON.stringify(toJson(reading.record)),
+      }).catch(() => null);
+      if (!answer?.ok) return t('failed');
+      router.push(`/games/${((await answer.json()) as { id: number }).id}`);
+      return null;
+    };
     const onPaste = (event: ClipboardEvent): void => {
       if ((event.target as Element).matches?.('input, textarea, select')) return;
       const text = event.clipboardData?.getData('text/plain').trim() ?? '';
-      const { view, node, edit } = store.getState();
-      if (text === '' || text.length > 20_000) return;
+      if (text === '' || text.length > MOST_TEXT) return;
       event.preventDefault();
+      const { view, node, edit } = store.getState();
       const moves = readMoveList(view.ruleset, view.positionOf(node), text);
-      if (moves) return edit(insertLine(view.record.tree, node, moves, newIdFor(view)));
-      void storePosition(text).then((id) => id !== null && router.push(`/games/${id}`));
+      if (!moves) return void openAsGame(text).then(setProblem);
+      setProblem(null);
+      edit(insertLine(view.record.tree, node, moves, newIdFor(view.record.tree)));
     };
     window.addEventListener('paste', onPaste);
     return () => window.removeEventListener('paste', onPaste);
-  }, [store, router]);
+  }, [store, router, t, say]);
+  return problem;
 }

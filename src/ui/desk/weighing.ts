@@ -65,7 +65,7 @@ export async function weigh(
 }
 
 /** A move of a calculated line, and what it should have been. */
-export interface Step {
+export interface CalculatedMove {
   code: string;
   side: Side;
   /** Chance points that it gives away at the depth looked to. */
@@ -76,22 +76,22 @@ export interface Step {
 }
 
 /** The first move of a calculated line that fails: it is no longer good enough to count on. */
-export const firstFailure = (steps: readonly Step[]): number =>
+export const firstFailure = (steps: readonly CalculatedMove[]): number =>
   steps.findIndex(({ loss }) => loss >= THRESHOLDS.mistake);
 
 /**
  * Goes over a calculated line move by move and stops at the first that fails.
- * @param roots the position before each of its moves
+ * @param moves each with the position before it
  */
 export async function goOver(
   engine: Engine,
   kind: GameKind,
   moves: readonly { code: string; side: Side; root: SearchRoot }[],
   depth: number,
-  onStep: (steps: readonly Step[]) => void,
+  onStep: (steps: readonly CalculatedMove[]) => void,
   signal: AbortSignal,
 ): Promise<void> {
-  const steps: Step[] = [];
+  const steps: CalculatedMove[] = [];
   for (const { code, side, root } of moves) {
     const look = (only?: readonly string[]) =>
       engine.search(
