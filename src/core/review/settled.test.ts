@@ -18,8 +18,9 @@ describe('a search that is being watched', () => {
 });
 
 describe('moves that keep the result', () => {
-  it('are those within an inaccuracy of the best', () => {
-    expect(keepers([60, 55, 54])).toBe(2);
+  it('are those that are no mistake beside the best', () => {
+    expect(keepers([60, 54, 49, 48])).toBe(3);
+    expect(keepers([60, 48])).toBe(1);
     expect(keepers([60])).toBe(1);
   });
 });

@@ -24,8 +24,8 @@ export function isUnsettled(curve: readonly DepthPoint[]): boolean {
   return latest.slice(-2).some(({ best }) => best !== last.best);
 }
 
-/** How many of some moves keep the result: they lose less than an inaccuracy to the best. */
+/** How many of some moves keep the result: they lose less than a mistake to the best. One alone is the only move. */
 export function keepers(chances: readonly number[]): number {
   const best = Math.max(...chances);
-  return chances.filter((chance) => best - chance < THRESHOLDS.inaccuracy).length;
+  return chances.filter((chance) => best - chance < THRESHOLDS.mistake).length;
 }

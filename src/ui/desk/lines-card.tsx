@@ -9,7 +9,6 @@ import type { Score } from '@/core/game/score';
 import { chanceOf } from '@/core/review/chance';
 import type { PositionEvaluation } from '@/core/review/review';
 import { keepers } from '@/core/review/settled';
-import { THRESHOLDS } from '@/core/review/verdict';
 import { clockText, scoreText } from '../format';
 import { usePreferences } from '../preferences';
 import { useSideName } from '../side-name';
@@ -278,13 +277,10 @@ function Remarks({
   cost: number | null;
 }) {
   const t = useTranslations('lines');
-  const best = chances[0]!;
   const remarks: string[] = [];
   if (chances.length > 1) {
     const count = keepers(chances);
-    const gap = best - chances[1]!;
-    if (count === 1 && gap >= THRESHOLDS.mistake)
-      remarks.push(t('onlyMove', { gap: Math.floor(gap) }));
+    if (count === 1) remarks.push(t('onlyMove', { gap: Math.floor(chances[0]! - chances[1]!) }));
     else if (count === chances.length) remarks.push(t('allKeep', { count }));
     else remarks.push(t('keeps', { count }));
   }
