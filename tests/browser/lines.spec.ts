@@ -58,8 +58,8 @@ test('live lines: off until asked for, for what is on the board, in as many line
   // a click puts the line in up to there; the plus puts in all of it
   const second = rows.first().locator('.inline-move').nth(1);
   // under the pointer the lines hold still, so that what is read is what is clicked
-  await second.hover();
-  await expect(page.getByTestId('line-preview')).toBeVisible();
+  await rows.first().hover();
+  await expect(card(page).locator('.state')).toContainText('held while you point');
   const name = (await second.textContent())!;
   await second.click();
   await expect(sheet.locator('.inline-move.current')).toHaveText(name);

@@ -47,7 +47,9 @@ test('a position goes out as text, moves and positions come in, and it is found 
   await card(page).getByRole('button', { name: 'Where else?' }).click();
   const elsewhere = page.getByTestId('elsewhere');
   await expect(elsewhere).toContainText('then e4');
+  const here = new URL(page.url()).pathname;
   await elsewhere.getByRole('link').first().click();
+  await page.waitForURL(({ pathname }) => pathname !== here);
   await expect(page.locator('.move.current')).toHaveText('f6');
 
   // moves that are pasted become a line, a position a game of its own

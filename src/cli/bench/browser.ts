@@ -32,3 +32,5 @@ export const traceSchema = z.object({
     }),
   ),
 });
+
+export type TraceEvent = z.infer<typeof traceSchema>['traceEvents'][number];

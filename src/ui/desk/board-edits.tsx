@@ -12,8 +12,8 @@ import { MoveChoice } from '../board/move-choice';
 import { useMoveInput } from '../board/use-move-input';
 import { moveText } from '../move-text';
 import { usePreferences } from '../preferences';
-import { insertFrom, type BoardPlace } from './board-place';
-import { newIdFor, useDesk, useDeskStore } from './desk-store';
+import { insertFrom, newIdFor, type BoardPlace } from './board-place';
+import { useDesk, useDeskStore } from './desk-store';
 
 /** A move that was entered where the sheet went on with another one. */
 interface Added {

@@ -21,7 +21,6 @@ import { numberText, readLine } from '../move-text';
 import { usePreferences } from '../preferences';
 import { useSideName } from '../side-name';
 import { useBoardEdits } from './board-edits';
-import { useBoardPlace } from './board-place';
 import { nextAfter } from './desk-keys';
 import { useReview } from './desk-review';
 import { ShortcutSheet } from './shortcut-sheet';
@@ -37,7 +36,7 @@ export function BoardSide() {
   const flipped = useDesk((state) => state.flipped);
   const excursion = useDesk((state) => state.excursion);
   const sideName = useSideName(view.ruleset);
-  const place = useBoardPlace();
+  const place = useDesk((state) => state.place());
   const { position, move } = place;
   const { input, banner, enter } = useBoardEdits(place);
   const moveField = useRef<HTMLInputElement>(null);

@@ -7,7 +7,8 @@ import Form from 'react-bootstrap/Form';
 import { readMoveList } from '@/core/notation/read-move-text';
 import { readLine } from '../move-text';
 import { usePreferences } from '../preferences';
-import { insertFrom, useBoardPlace, type BoardPlace } from './board-place';
+import { insertFrom, type BoardPlace } from './board-place';
+import { useCardPlace } from './card-place';
 import { useDesk, useDeskStore } from './desk-store';
 import { LineMoves, LinePreview, type Preview } from './line-moves';
 import { useEngine } from './use-engine';
@@ -20,7 +21,7 @@ export function CalculationCard() {
   const t = useTranslations('calculation');
   const store = useDeskStore();
   const ruleset = useDesk(({ view }) => view.ruleset);
-  const place = useBoardPlace();
+  const place = useCardPlace();
   const engine = useEngine(ruleset.kind);
   const [text, setText] = useState('');
   const [problem, setProblem] = useState(false);

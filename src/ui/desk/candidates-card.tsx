@@ -16,7 +16,8 @@ import { clockText, scoreText } from '../format';
 import { moveText, readLine } from '../move-text';
 import { usePreferences } from '../preferences';
 import { useSideName } from '../side-name';
-import { insertFrom, useBoardPlace, type BoardPlace } from './board-place';
+import { insertFrom, type BoardPlace } from './board-place';
+import { useCardPlace } from './card-place';
 import { DepthCurve } from './depth-curve';
 import { MOST_PINNED, useDesk, useDeskStore } from './desk-store';
 import { useEngine } from './use-engine';
@@ -32,7 +33,7 @@ export function CandidatesCard() {
   const sideName = useSideName(ruleset);
   const pinned = useDesk((state) => state.pinned);
   const pinning = useDesk((state) => state.pinning);
-  const place = useBoardPlace();
+  const place = useCardPlace();
   const notation = usePreferences((state) => state.shogiNotation);
   const engine = useEngine(ruleset.kind);
   const [guess, setGuess] = useState('');

@@ -3,7 +3,8 @@ import { insertLine, toggleSymbol, writeWords } from '@/core/game/edits';
 import { applySteps, type Step } from '@/core/game/steps';
 import { emptyTree, ROOT, type NodeId } from '@/core/game/tree';
 import { rulesetOf } from '@/core/rulesets';
-import { createDeskStore, newIdFor } from './desk-store';
+import { newIdFor } from './board-place';
+import { createDeskStore } from './desk-store';
 import { GameView } from './game-view';
 
 const chess = rulesetOf('chess');

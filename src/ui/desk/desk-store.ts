@@ -2,10 +2,11 @@
 
 import { createContext, useContext } from 'react';
 import { createStore, useStore, type StoreApi } from 'zustand';
-import type { Edit, NewId } from '@/core/game/edits';
+import type { Edit } from '@/core/game/edits';
 import { rebaseSteps } from '@/core/game/rebase';
-import { applySteps, freshId, invertSteps, type Step } from '@/core/game/steps';
-import { ROOT, type GameTree, type MarkColour, type NodeId } from '@/core/game/tree';
+import { applySteps, invertSteps, type Step } from '@/core/game/steps';
+import { ROOT, type MarkColour, type NodeId } from '@/core/game/tree';
+import { placeAt, type BoardPlace } from './board-place';
 import { GameView } from './game-view';
 
 /** A line that is stepped through on the board without being part of the game. */
@@ -60,6 +61,8 @@ export interface DeskState {
   pinning: boolean;
   /** First nodes of variations that are folded up. */
   folded: ReadonlySet<NodeId>;
+  /** What is on the board; the same object until that changes. */
+  place(): BoardPlace;
   goTo(node: NodeId): void;
   goToPly(ply: number): void;
   /** One move forward or back, in the line or the excursion on the board. */
@@ -102,6 +105,7 @@ export function createDeskStore(
 ): DeskStore {
   // the game as the server holds it, for which the unsaved steps were made
   let stored = view.record;
+  let shown: { place: BoardPlace; excursion: Excursion | null } | null = null;
   return createStore<DeskState>()((set, get) => {
     const goTo = (target: NodeId): void => set({ node: target, excursion: null });
     const present = (record: GameView['record'], wanted: NodeId): Partial<DeskState> => {
@@ -130,6 +134,15 @@ export function createDeskStore(
       pinned: null,
       pinning: false,
       folded: new Set(),
+      place() {
+        const { view: game, node: current, excursion } = get();
+        // a node's position and history never change, whatever is edited beside it
+        if (shown?.place.node !== current || shown.excursion !== excursion) {
+          const codes = excursion?.codes.slice(0, excursion.step) ?? [];
+          shown = { place: placeAt(game, current, codes), excursion };
+        }
+        return shown.place;
+      },
       goTo,
       goToPly: (ply) => goTo(get().view.nodeAtPly(ply)),
       move(step) {
@@ -242,12 +255,6 @@ export function createDeskStore(
     };
   });
 }
-
-/** Draws ids for new nodes of a tree. */
-export const newIdFor =
-  (tree: GameTree): NewId =>
-  () =>
-    freshId(tree, Math.random);
 
 const DeskContext = createContext<DeskStore | null>(null);
 export const DeskProvider = DeskContext.Provider;

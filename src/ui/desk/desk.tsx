@@ -9,10 +9,10 @@ import { ROOT } from '@/core/game/tree';
 import { moveText, numberText } from '../move-text';
 import { usePreferences } from '../preferences';
 import { useAutosave } from './autosave';
-import { PlaceProvider } from './board-place';
 import { BoardSide } from './board-side';
 import { CalculationCard } from './calculation-card';
 import { CandidatesCard } from './candidates-card';
+import { CardPlaceProvider } from './card-place';
 import { Course } from './course';
 import { useDeskKeys } from './desk-keys';
 import { DeskMenu } from './desk-menu';
@@ -46,9 +46,7 @@ export function Desk({ setup, game, node, ownSide, initial }: DeskProps) {
   return (
     <SetupProvider value={setup}>
       <DeskProvider value={store}>
-        <PlaceProvider>
-          <Workspace ownSide={ownSide} initial={initial} />
-        </PlaceProvider>
+        <Workspace ownSide={ownSide} initial={initial} />
       </DeskProvider>
     </SetupProvider>
   );
@@ -63,7 +61,9 @@ function Workspace({ ownSide, initial }: Pick<DeskProps, 'ownSide' | 'initial'>)
       <main className="desk" id="main">
         <BoardSide />
         <SheetSide />
-        <Cards />
+        <CardPlaceProvider>
+          <Cards />
+        </CardPlaceProvider>
         <Course />
         <Attendance />
       </main>

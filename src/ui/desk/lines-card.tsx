@@ -12,7 +12,8 @@ import { keepers } from '@/core/review/settled';
 import { clockText, scoreText } from '../format';
 import { usePreferences } from '../preferences';
 import { useSideName } from '../side-name';
-import { insertFrom, useBoardPlace, type BoardPlace } from './board-place';
+import { insertFrom, type BoardPlace } from './board-place';
+import { useCardPlace } from './card-place';
 import { DepthCurve } from './depth-curve';
 import { useReview } from './desk-review';
 import { useDesk, useDeskStore } from './desk-store';
@@ -73,10 +74,11 @@ function useLive(place: BoardPlace, played: string | null): { live: Live | null;
 export function LinesCard() {
   const t = useTranslations('lines');
   const view = useDesk((state) => state.view);
-  const place = useBoardPlace();
+  const place = useCardPlace();
   const { evaluations } = useReview();
   const { thinking, lineCount, threats, set } = usePreferences();
-  const [looked, setLooked] = useState<{ preview: Preview; live: Live | null } | null>(null);
+  const [preview, setPreview] = useState<Preview | null>(null);
+  const [held, setHeld] = useState<Live | null>(null);
   const card = useRef<HTMLElement>(null);
   const { ruleset } = view;
   const sideName = useSideName(ruleset);
@@ -84,10 +86,11 @@ export function LinesCard() {
   const [next] = atNode ? view.node(place.node).children : [];
   const played = next === undefined ? null : ruleset.code(view.node(next).move);
   const { live: now, failed } = useLive(place, played);
-  // while a line is looked at, it stays as it is: nothing changes under the pointer
-  const live = looked?.live?.place === place.name ? looked.live : now;
-  const setPreview = (preview: Preview | null): void =>
-    setLooked((before) => preview && { preview, live: before?.live ?? now });
+  // while the lines are pointed at, they stay as they are: what is read is what is clicked
+  const isHeld = held?.place === place.name;
+  const live = isHeld ? held : now;
+  const hold = (): void => setHeld(live);
+  const release = (): void => setHeld(null);
   const stored =
     atNode && view.isMainLine(place.node) ? (evaluations[view.plyOf(place.node)] ?? null) : null;
   const lines = live?.info.lines ?? stored?.lines ?? [];
@@ -140,9 +143,16 @@ export function LinesCard() {
                 ? t('stored', { depth: stored.depth })
                 : null}
             {` · ${t('view', { side: sideName(side) })}`}
+            {isHeld && thinking && ` · ${t('held')}`}
           </p>
           <Ruler chance={chances[0]!} />
-          <table className="lines-table">
+          <table
+            className="lines-table"
+            onMouseMove={hold}
+            onMouseLeave={release}
+            onFocus={hold}
+            onBlur={release}
+          >
             <thead className="visually-hidden">
               <tr>
                 <th>{t('rank')}</th>
@@ -191,7 +201,7 @@ export function LinesCard() {
       ) : (
         <p className="soft m-0">{t(!thinking ? 'empty' : failed ? 'failed' : 'starting')}</p>
       )}
-      {looked && <LinePreview preview={looked.preview} beside={card} />}
+      {preview && <LinePreview preview={preview} beside={card} />}
     </section>
   );
 }

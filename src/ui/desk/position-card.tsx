@@ -8,7 +8,7 @@ import Button from 'react-bootstrap/Button';
 import type { Occurrence } from '@/server/occurrences';
 import { readLine } from '../move-text';
 import { usePreferences } from '../preferences';
-import { useBoardPlace } from './board-place';
+import { useCardPlace } from './card-place';
 import { useDeskSetup } from './desk-setup';
 import { useDesk } from './desk-store';
 import { usePaste } from './use-paste';
@@ -18,7 +18,7 @@ export function PositionCard() {
   const t = useTranslations('position');
   const view = useDesk((state) => state.view);
   const notation = usePreferences((state) => state.shogiNotation);
-  const place = useBoardPlace();
+  const place = useCardPlace();
   const problem = usePaste();
   const [copied, setCopied] = useState<string | null>(null);
   const [asked, setAsked] = useState<string | null>(null);

@@ -1,7 +1,7 @@
 'use client';
 
 import { useTranslations } from 'next-intl';
-import type { ReactNode } from 'react';
+import { useState, type ReactNode } from 'react';
 import Button from 'react-bootstrap/Button';
 import Dropdown from 'react-bootstrap/Dropdown';
 import { ArrowCounterclockwise, ArrowClockwise } from 'react-bootstrap-icons';
@@ -61,8 +61,51 @@ export function SheetTools() {
   );
 }
 
+/** A menu whose items are worked out only while it is open: they follow the board, and steps come fast. */
+function ToolMenu({
+  text,
+  title,
+  disabled,
+  active,
+  autoClose,
+  className,
+  children,
+}: {
+  text: ReactNode;
+  title?: string;
+  disabled?: boolean;
+  active?: boolean;
+  autoClose?: 'outside';
+  className?: string;
+  children: ReactNode;
+}) {
+  const [open, setOpen] = useState(false);
+  return (
+    <Dropdown show={open} onToggle={setOpen} autoClose={autoClose}>
+      <Dropdown.Toggle variant="plain" title={title} disabled={disabled} active={active}>
+        {text}
+      </Dropdown.Toggle>
+      <Dropdown.Menu className={className}>{open && children}</Dropdown.Menu>
+    </Dropdown>
+  );
+}
+
 function SymbolMenu() {
   const t = useTranslations('tools');
+  const atStart = useDesk((state) => state.node === ROOT);
+  return (
+    <ToolMenu
+      text={t('symbol')}
+      title={t('keys.symbol')}
+      disabled={atStart}
+      className="symbol-menu"
+    >
+      <SymbolItems />
+    </ToolMenu>
+  );
+}
+
+function SymbolItems() {
   const names = useTranslations('symbols');
   const store = useDeskStore();
   const node = useDesk((state) => state.node);
@@ -73,59 +116,68 @@ function SymbolMenu() {
     const { view, edit } = store.getState();
     edit(toggleSymbol(view.record.tree, node, nag));
   };
-  return (
-    <Dropdown>
-      <Dropdown.Toggle variant="plain" disabled={node === ROOT} title={t('keys.symbol')}>
-        {t('symbol')}
-      </Dropdown.Toggle>
-      <Dropdown.Menu className="symbol-menu">
-        {SYMBOLS.map(({ nag, key }) => (
-          <Dropdown.Item
-            key={nag}
-            as="button"
-            aria-pressed={symbols?.includes(nag) ?? false}
-            className={symbols?.includes(nag) ? 'chosen' : ''}
-            onClick={() => toggle(nag)}
-          >
-            <Sign nag={nag} /> {names(String(nag) as '14', { first, second })}
-            {key !== null && <kbd>{key}</kbd>}
-          </Dropdown.Item>
-        ))}
-      </Dropdown.Menu>
-    </Dropdown>
-  );
+  return SYMBOLS.map(({ nag, key }) => (
+    <Dropdown.Item
+      key={nag}
+      as="button"
+      aria-pressed={symbols?.includes(nag) ?? false}
+      className={symbols?.includes(nag) ? 'chosen' : ''}
+      onClick={() => toggle(nag)}
+    >
+      <Sign nag={nag} /> {names(String(nag) as '14', { first, second })}
+      {key !== null && <kbd>{key}</kbd>}
+    </Dropdown.Item>
+  ));
 }
+
+const WORDS: readonly { field: Writing['field']; key: string }[] = [
+  { field: 'comment', key: 'C' },
+  { field: 'before', key: 'Shift+C' },
+  { field: 'lesson', key: 'L' },
+];
 
 function WordsMenu() {
   const t = useTranslations('tools');
-  const store = useDeskStore();
-  const node = useDesk((state) => state.node);
-  const items: { field: Writing['field']; key: string }[] = [
-    { field: 'comment', key: 'C' },
-    { field: 'before', key: 'Shift+C' },
-    { field: 'lesson', key: 'L' },
-  ];
   return (
-    <Dropdown>
-      <Dropdown.Toggle variant="plain">{t('words')}</Dropdown.Toggle>
-      <Dropdown.Menu>
-        {items
-          .filter(({ field }) => node !== ROOT || field !== 'before')
-          .map(({ field, key }) => (
-            <Dropdown.Item
-              key={field}
-              as="button"
-              onClick={() => store.getState().write({ node, field })}
-            >
-              {t(`write.${field}`)} <kbd>{key}</kbd>
-            </Dropdown.Item>
-          ))}
-      </Dropdown.Menu>
-    </Dropdown>
+    <ToolMenu text={t('words')}>
+      <WordsItems />
+    </ToolMenu>
   );
 }
 
+function WordsItems() {
+  const t = useTranslations('tools');
+  const store = useDeskStore();
+  const node = useDesk((state) => state.node);
+  return WORDS.filter(({ field }) => node !== ROOT || field !== 'before').map(({ field, key }) => (
+    <Dropdown.Item key={field} as="button" onClick={() => store.getState().write({ node, field })}>
+      {t(`write.${field}`)} <kbd>{key}</kbd>
+    </Dropdown.Item>
+  ));
+}
+
 function MarksMenu() {
+  const t = useTranslations('tools');
+  const drawing = useDesk((state) => state.drawing);
+  const text = (
+    <>
+      {drawing !== null && <Swatch colour={drawing} />} {t('marks')}
+    </>
+  );
+  return (
+    <ToolMenu
+      text={text}
+      title={t('keys.draw')}
+      active={drawing !== null}
+      autoClose="outside"
+      className="marks-menu"
+    >
+      <MarksItems />
+    </ToolMenu>
+  );
+}
+
+function MarksItems() {
   const t = useTranslations('tools');
   const store = useDeskStore();
   const node = useDesk((state) => state.node);
@@ -133,50 +185,45 @@ function MarksMenu() {
   const marked = useDesk((state) => state.view.node(state.node).marks !== undefined);
   const { markStrength, set } = usePreferences();
   return (
-    <Dropdown autoClose="outside">
-      <Dropdown.Toggle variant="plain" active={drawing !== null} title={t('keys.draw')}>
-        {drawing !== null && <Swatch colour={drawing} />} {t('marks')}
-      </Dropdown.Toggle>
-      <Dropdown.Menu className="marks-menu">
-        <p className="px-3 mb-1 soft">{t('drawIn')}</p>
-        {COLOURS.map((colour) => (
-          <Dropdown.Item
-            key={colour}
-            as="button"
-            aria-pressed={drawing === colour}
-            onClick={() => store.getState().draw(drawing === colour ? null : colour)}
-          >
-            <Swatch colour={colour} /> {t(`colours.${colour}`)}
-            {drawing === colour && <span className="soft"> {t('drawing')}</span>}
-          </Dropdown.Item>
-        ))}
-        <p className="px-3 my-1 small soft">{t('howToDraw')}</p>
-        <MarkField />
-        <label className="px-3 d-block small">
-          {t('strength')}
-          <input
-            type="range"
-            className="form-range"
-            min={20}
-            max={100}
-            step={10}
-            value={markStrength}
-            onChange={(event) => set({ markStrength: Number(event.target.value) })}
-          />
-        </label>
-        <Dropdown.Divider />
+    <>
+      <p className="px-3 mb-1 soft">{t('drawIn')}</p>
+      {COLOURS.map((colour) => (
         <Dropdown.Item
+          key={colour}
           as="button"
-          disabled={!marked}
-          onClick={() => {
-            const { view, edit } = store.getState();
-            edit(clearMarks(view.record.tree, node));
-          }}
+          aria-pressed={drawing === colour}
+          onClick={() => store.getState().draw(drawing === colour ? null : colour)}
         >
-          {t('clearMarks')}
+          <Swatch colour={colour} /> {t(`colours.${colour}`)}
+          {drawing === colour && <span className="soft"> {t('drawing')}</span>}
         </Dropdown.Item>
-      </Dropdown.Menu>
-    </Dropdown>
+      ))}
+      <p className="px-3 my-1 small soft">{t('howToDraw')}</p>
+      <MarkField />
+      <label className="px-3 d-block small">
+        {t('strength')}
+        <input
+          type="range"
+          className="form-range"
+          min={20}
+          max={100}
+          step={10}
+          value={markStrength}
+          onChange={(event) => set({ markStrength: Number(event.target.value) })}
+        />
+      </label>
+      <Dropdown.Divider />
+      <Dropdown.Item
+        as="button"
+        disabled={!marked}
+        onClick={() => {
+          const { view, edit } = store.getState();
+          edit(clearMarks(view.record.tree, node));
+        }}
+      >
+        {t('clearMarks')}
+      </Dropdown.Item>
+    </>
   );
 }
 
@@ -194,38 +241,44 @@ const LINE_EDITS = {
 
 function LineMenu() {
   const t = useTranslations('tools');
+  return (
+    <ToolMenu text={t('line')}>
+      <LineItems />
+    </ToolMenu>
+  );
+}
+
+function LineItems() {
+  const t = useTranslations('tools');
   const store = useDeskStore();
   const node = useDesk((state) => state.node);
-  const view = useDesk((state) => state.view);
-  const { tree } = view.record;
+  const { tree } = useDesk((state) => state.view.record);
   const start = variationStart(tree, node);
   const folded = useDesk((state) => start !== null && state.folded.has(start.id));
   return (
-    <Dropdown>
-      <Dropdown.Toggle variant="plain">{t('line')}</Dropdown.Toggle>
-      <Dropdown.Menu>
-        {(Object.keys(LINE_EDITS) as (keyof typeof LINE_EDITS)[]).map((name) => {
-          const { act, key } = LINE_EDITS[name];
-          return (
-            <Dropdown.Item
-              key={name}
-              as="button"
-              disabled={act(tree, node) === null}
-              onClick={() => store.getState().edit(act(store.getState().view.record.tree, node))}
-            >
-              {t(`lines.${name}`)} <kbd>{key}</kbd>
-            </Dropdown.Item>
-          );
-        })}
-        <Dropdown.Divider />
-        <Dropdown.Item
-          as="button"
-          disabled={start === null}
-          onClick={() => start && store.getState().fold(start.id)}
-        >
-          {t(folded ? 'lines.unfold' : 'lines.fold')}
-        </Dropdown.Item>
-      </Dropdown.Menu>
-    </Dropdown>
+    <>
+      {(Object.keys(LINE_EDITS) as (keyof typeof LINE_EDITS)[]).map((name) => {
+        const { act, key } = LINE_EDITS[name];
+        const edit = act(tree, node);
+        return (
+          <Dropdown.Item
+            key={name}
+            as="button"
+            disabled={edit === null}
+            onClick={() => store.getState().edit(edit)}
+          >
+            {t(`lines.${name}`)} <kbd>{key}</kbd>
+          </Dropdown.Item>
+        );
+      })}
+      <Dropdown.Divider />
+      <Dropdown.Item
+        as="button"
+        disabled={start === null}
+        onClick={() => start && store.getState().fold(start.id)}
+      >
+        {t(folded ? 'lines.unfold' : 'lines.fold')}
+      </Dropdown.Item>
+    </>
   );
 }

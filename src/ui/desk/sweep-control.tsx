@@ -1,6 +1,6 @@
 'use client';
 
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
@@ -22,7 +22,7 @@ const limitText = (settings: SweepSettings): string =>
 const isOpen = (state: string | undefined): boolean => state === 'queued' || state === 'running';
 
 /** Starts a sweep, shows how far it has come, and calls it off. */
-export function SweepControl() {
+export const SweepControl = memo(function SweepControl() {
   const t = useTranslations('sweep');
   const { gameId, sweep: usual } = useDeskSetup();
   const { sweep, refresh } = useReview();
@@ -103,4 +103,4 @@ export function SweepControl() {
       {failed && <span role="alert">{t('notSent')}</span>}
     </div>
   );
-}
+});

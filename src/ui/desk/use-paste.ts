@@ -8,7 +8,8 @@ import { toJson } from '@/core/game/serial';
 import { formatOfText, readGames } from '@/core/notation/formats';
 import { readMoveList } from '@/core/notation/read-move-text';
 import { isRead } from '@/core/notation/reading';
-import { newIdFor, useDeskStore } from './desk-store';
+import { newIdFor } from './board-place';
+import { useDeskStore } from './desk-store';
 
 const MOST_TEXT = 20_000;
 

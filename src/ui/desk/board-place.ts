@@ -1,0 +1,65 @@
+import { insertLine, type Edit, type NewId } from '@/core/game/edits';
+import type { Move } from '@/core/game/move';
+import type { GameRecord } from '@/core/game/record';
+import { freshId } from '@/core/game/steps';
+import { pathTo, ROOT, type GameTree, type NodeId } from '@/core/game/tree';
+import { rulesetOf } from '@/core/rulesets';
+import type { GameView } from './game-view';
+
+/** What is on the board: a node of the game, or a position some moves down a line that leaves from it. */
+export interface BoardPlace {
+  node: NodeId;
+  /** UCI or USI; empty at the node itself. */
+  way: readonly string[];
+  position: unknown;
+  /** The move that led here; null at the start. */
+  move: Move | null;
+  /** All earlier positions, the start first. */
+  history: readonly unknown[];
+  /** Equal for the same position reached by the same moves: those moves, in UCI or USI. */
+  name: string;
+}
+
+/** @param codes the way from the node, in UCI or USI; what cannot be played ends it */
+export function placeAt(view: GameView, node: NodeId, codes: readonly string[]): BoardPlace {
+  const { ruleset } = view;
+  const path = pathTo(view.record.tree, node);
+  const positions = [ROOT, ...path.map(({ id }) => id)].map((id) => view.positionOf(id));
+  const moves = path.map(({ move }) => move);
+  const way: string[] = [];
+  for (const code of codes) {
+    const move = ruleset.parseCode(code);
+    const last = positions.at(-1);
+    if (move === null || !ruleset.isLegal(last, move)) break;
+    positions.push(ruleset.play(last, move));
+    moves.push(move);
+    way.push(code);
+  }
+  return {
+    node,
+    way,
+    position: positions.at(-1),
+    move: moves.at(-1) ?? null,
+    history: positions.slice(0, -1),
+    name: moves.map((move) => ruleset.code(move)).join(' '),
+  };
+}
+
+/** Draws ids for new nodes of a tree. */
+export const newIdFor =
+  (tree: GameTree): NewId =>
+  () =>
+    freshId(tree, Math.random);
+
+/** Puts a line that leaves from what is on the board into the sheet. */
+export const insertFrom = (
+  { tree }: GameRecord,
+  place: BoardPlace,
+  codes: readonly string[],
+): Edit =>
+  insertLine(
+    tree,
+    place.node,
+    [...place.way, ...codes].map((code) => rulesetOf(tree.kind).parseCode(code)!),
+    newIdFor(tree),
+  );
