@@ -25,6 +25,7 @@ interface SearchExports {
   reserve(bytes: number): number;
   useTable(address: number, bytes: number): void;
   networkBytes(): number;
+  outputBucket(): number;
   useNetwork(address: number): void;
   setWeights(term: number, early: number, late: number): void;
   evaluate(): number;
@@ -244,6 +245,12 @@ export class SearchModule {
       phase: exports.phaseNow() / FULL_PHASE,
       counts,
     };
+  }
+
+  /** Which of the network's outputs stands for a position: 0–3, by pieces on the board (chess) or in hand (shogi). */
+  outputBucket(position: string): number {
+    this.adapter.setUp(this.exports, position);
+    return this.exports.outputBucket();
   }
 
   /** What each family of terms gives side 0, in hundredths of a pawn, largest first. */

@@ -69,3 +69,7 @@ export function readLine(
   }
   return line;
 }
+
+/** A line as it is printed: `12. Nf3 d5 13. O-O`. */
+export const lineText = (line: readonly LineMove[]): string =>
+  line.map(({ number, text }) => (number === null ? text : `${number} ${text}`)).join(' ');

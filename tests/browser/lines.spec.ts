@@ -79,6 +79,7 @@ test('live lines: off until asked for, for what is on the board, in as many line
   await expect.poll(() => depth(page)).toBeGreaterThanOrEqual(known);
 
   // remembered on the next visit, and stopped
+  await expect(page.getByRole('status').getByText('saved', { exact: true })).toBeVisible();
   await page.reload();
   await page.locator('html[data-bs-theme]').waitFor();
   await card(page).getByRole('button', { name: 'Stop' }).click();

@@ -7,12 +7,12 @@ import { playGame } from '@/engine/self-play';
 import { ENGINE_FILES } from '../engine-files';
 import { OPENINGS } from '../../../demo/scenario';
 
-const PHASES = ['early', 'middle', 'late'] as const;
-type Phase = (typeof PHASES)[number];
+const BUCKETS = [0, 1, 2, 3];
 
 interface Sample {
   cp: number;
-  phase: Phase;
+  /** Of the network's outputs. */
+  bucket: number;
   /** Points of side 0. */
   points: number;
 }
@@ -40,9 +40,11 @@ async function playSamples(kind: GameKind, games: number, seed: number): Promise
     let position = ruleset.start();
     moves.forEach(({ move, score }, ply) => {
       if (ply >= opening.length && score.kind === 'cp' && Math.abs(score.cp) <= LARGEST) {
-        const share = search.explain(ruleset.write(position)).phase;
-        const phase = share > 2 / 3 ? 'early' : share > 1 / 3 ? 'middle' : 'late';
-        samples.push({ cp: score.cp, points, phase }, { cp: -score.cp, points: 1 - points, phase });
+        const bucket = search.outputBucket(ruleset.write(position));
+        samples.push(
+          { cp: score.cp, points, bucket },
+          { cp: -score.cp, points: 1 - points, bucket },
+        );
       }
       position = ruleset.play(position, move);
     });
@@ -84,7 +86,7 @@ function calibrationError(samples: readonly Sample[], scale: number): number {
   return (100 * distance) / samples.length;
 }
 
-/** Fits the chance curve on self-played games and measures it on others, also for each phase of the game. */
+/** Fits the chance curve on self-played games and measures it on others, also for each output of the network. */
 export async function benchChance(games = 300): Promise<void> {
   for (const kind of ['chess', 'shogi'] as const) {
     const inUse = CHANCE_SCALE[kind];
@@ -99,10 +101,11 @@ export async function benchChance(games = 300): Promise<void> {
     console.log(
       `  held back: ${games} games, ${heldBack.length / 2} positions, calibration error ${error(heldBack, inUse)} in use, ${error(heldBack, scale)} at the best scale`,
     );
-    for (const phase of PHASES) {
-      const of = (samples: readonly Sample[]) => samples.filter((sample) => sample.phase === phase);
+    for (const bucket of BUCKETS) {
+      const of = (samples: readonly Sample[]) =>
+        samples.filter((sample) => sample.bucket === bucket);
       console.log(
-        `  ${phase}: ${of(heldBack).length / 2} positions held back, calibration error ${error(of(heldBack), inUse)}; best scale of those fitted ${fitScale(of(fitted)).toFixed(0)}`,
+        `  output ${bucket}: ${of(heldBack).length / 2} positions held back, calibration error ${error(of(heldBack), inUse)}; best scale of those fitted ${fitScale(of(fitted)).toFixed(0)}`,
       );
     }
   }

@@ -1,3 +1,4 @@
+import { poll } from './host';
 import { ALL_MOVES, MOVE_LIST } from './moves';
 import { currentKey, GAME_PLIES, generate, inCheck, makeMove, undoMove } from './rules';
 
@@ -22,6 +23,8 @@ const path = new StaticArray<u64>(GAME_PLIES);
 
 let expanded: i32 = 0;
 let budget: i32 = 0;
+/** Nodes of the search before this one began, for the host. */
+let nodesBefore: u64 = 0;
 
 /** The mate found: its moves. */
 export const mateLine = new StaticArray<i32>(128);
@@ -80,6 +83,8 @@ function visit(ply: i32, start: i32, phiLimit: i32, deltaLimit: i32): void {
   const key = currentKey();
   path[ply] = key;
   expanded++;
+  // the host's word ends the search as its budget does
+  if ((expanded & 63) == 0 && poll(<f64>(nodesBefore + expanded)) != 0) budget = 0;
   const attacks = (ply & 1) == 0;
   const end = expand(start, attacks);
   if (end == start) {
@@ -130,11 +135,13 @@ function visit(ply: i32, start: i32, phiLimit: i32, deltaLimit: i32): void {
 /**
  * Looks for a mate by check from the position set up, expanding at most so many positions. Returns the length of the
  * line written to {@link mateLine}, 0 where none was proved.
+ * @param nodes searched so far, to be told to the host
  */
-export function findMate(most: i32): i32 {
+export function findMate(most: i32, nodes: u64): i32 {
   for (let i = 0; i < ENTRIES; i++) keys[i] = 0;
   expanded = 0;
   budget = most;
+  nodesBefore = nodes;
   visit(0, 0, NEVER, NEVER);
   return phiOf(currentKey()) == 0 ? writeLine(0) : 0;
 }

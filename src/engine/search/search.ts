@@ -137,14 +137,20 @@ function keepProved(line: i32, score: i32): void {
   for (let i = 0; i < provedLengths[at]; i++) provedLines[at * 128 + i] = principal[i];
 }
 
-/** Positions that the search for mates may expand, at most and as a part of all nodes. */
-const MATE_BUDGET: i32 = 20000;
+/** Positions that the search for mates may expand: before all else, once there is time, and as a part of all nodes. */
+const FIRST_MATES: i32 = 3000;
+const MORE_MATES: i32 = 20000;
+const MORE_MATES_DEPTH: i32 = 10;
 const MATE_SHARE: u64 = 200;
 
-/** In shogi, where mates by check are long, looks for one before all else. */
-function proveMate(): void {
-  const most = nodeLimit == 0 ? MATE_BUDGET : <i32>min(<u64>MATE_BUDGET, nodeLimit / MATE_SHARE);
-  const length = findMate(most);
+/** Of a number of positions, as many as the search for mates may expand here. */
+function mateShare(most: i32): i32 {
+  return nodeLimit == 0 ? most : <i32>min(<u64>most, nodeLimit / MATE_SHARE);
+}
+
+/** In shogi, where mates by check are long, looks for one apart from the search. */
+function proveMate(most: i32): void {
+  const length = findMate(most, nodes);
   nodes += mateNodes();
   if (length == 0) return;
   let at = 0;
@@ -618,9 +624,12 @@ export function think(mostDepth: i32, mostNodes: f64, lines: i32): i32 {
   listRootMoves();
   const wanted = min(min(lines, rootCount), MOST_LINES);
   if (wanted == 0) return 0;
-  if (PERPETUAL_LOSES && onlyCount == 0 && headStart == 0) proveMate();
+  const looksForMates = PERPETUAL_LOSES && onlyCount == 0 && headStart == 0;
+  if (looksForMates) proveMate(mateShare(FIRST_MATES));
   for (let depth = 1 + headStart; depth <= min(mostDepth, MOST_PLY - 1); depth++) {
     iteration = depth;
+    if (looksForMates && depth == MORE_MATES_DEPTH && provedCount == 0 && mateShare(MORE_MATES) > FIRST_MATES)
+      proveMate(mateShare(MORE_MATES));
     for (let line = 0; line < wanted; line++) {
       const score = searchRoot(line, depth, line < lineCount ? lineScores[line] : 0);
       if (stopped) return lineCount;

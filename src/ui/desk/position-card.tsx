@@ -6,7 +6,7 @@ import { useTranslations } from 'next-intl';
 import { useQuery } from '@tanstack/react-query';
 import Button from 'react-bootstrap/Button';
 import type { Occurrence } from '@/server/occurrences';
-import { readLine } from '../move-text';
+import { lineText, readLine } from '../move-text';
 import { usePreferences } from '../preferences';
 import { useCardPlace } from './card-place';
 import { useDeskSetup } from './desk-setup';
@@ -27,9 +27,7 @@ export function PositionCard() {
   const codes = place.name === '' ? [] : place.name.split(' ');
   /** The moves from the start, numbered; worked out when they are asked for, not at every step. */
   const moves = (): string =>
-    readLine(ruleset, view.positionOf(0), codes, null, notation)
-      .map(({ number, text }) => [number, text].filter((part) => part !== null).join(' '))
-      .join(' ');
+    lineText(readLine(ruleset, view.positionOf(0), codes, null, notation));
   const copy = async (what: string, text: string): Promise<void> => {
     await navigator.clipboard.writeText(text);
     setCopied(what);

@@ -1,11 +1,13 @@
 'use client';
 
+import Link from 'next/link';
 import { useTranslations } from 'next-intl';
 import { HASTY_MS } from '@/core/game/clock';
 import type { Side } from '@/core/game/ruleset';
 import type { Verdict } from '@/core/review/verdict';
 import { useSideName } from '../side-name';
 import { useReview } from './desk-review';
+import { useDeskSetup } from './desk-setup';
 import { useDesk } from './desk-store';
 import { Sign } from './sign';
 import { SweepControl } from './sweep-control';
@@ -23,6 +25,8 @@ export function ReviewCard() {
   const sideName = useSideName(view.ruleset);
   const { review, sweep, turningPoints } = useReview();
   const limits = useTranslations('sweep.limits');
+  const think = useTranslations('think');
+  const { gameId } = useDeskSetup();
   const say = (settings: string | undefined): string => {
     const [name, value] = (settings ?? 'depth 0').split(' ') as ['depth' | 'nodes', string];
     return limits(name, { value: Number(value), seconds: Number(value) / 1000 });
@@ -102,7 +106,14 @@ export function ReviewCard() {
         );
       })}
       {!review && <p className="soft mb-2">{t('empty')}</p>}
-      <SweepControl />
+      <div className="d-flex align-items-center gap-3 flex-wrap">
+        <SweepControl />
+        {review && (
+          <Link href={`/games/${gameId}/think`} prefetch={false}>
+            {think('open')}
+          </Link>
+        )}
+      </div>
     </section>
   );
 }

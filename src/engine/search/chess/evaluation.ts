@@ -244,6 +244,15 @@ function centrality(square: i32): i32 {
 
 const DARK: u64 = 0xaa55aa55aa55aa55;
 
+/** Hundredths of a pawn that a side's pieces are worth by count alone. */
+function pieceMaterial(owner: i32): i32 {
+  const colour = owner << 3;
+  const minors = pieces[KNIGHT | colour] | pieces[BISHOP | colour];
+  return (
+    300 * <i32>popcnt(minors) + 500 * <i32>popcnt(pieces[ROOK | colour]) + 900 * <i32>popcnt(pieces[QUEEN | colour])
+  );
+}
+
 /** What mating technique needs: a lone king is driven to the edge (to the right corner, for bishop and knight). */
 function techniqueBonus(strong: i32): i32 {
   const colour = strong << 3;
@@ -286,7 +295,8 @@ export function adjusted(score: i32): i32 {
       ((pieces[BISHOP | colour] & DARK) == 0 || (pieces[BISHOP | colour] & ~DARK) == 0);
     if (heavy == 0 && (minors <= 1 || oneColour || (minors == 2 && pieces[BISHOP | colour] == 0)))
       return score / 16;
-    if (weakOthers == 0) return score + sign * (300 + techniqueBonus(strong));
+    // against a bare king only the way to the mate counts, whatever else the evaluation sees
+    if (weakOthers == 0) return sign * (pieceMaterial(strong) + techniqueBonus(strong));
   }
   const bishops = pieces[BISHOP] | pieces[BISHOP | 8];
   const rest = pieces[KNIGHT] | pieces[KNIGHT | 8] | pieces[ROOK] | pieces[ROOK | 8] | pieces[QUEEN] | pieces[QUEEN | 8];

@@ -1,0 +1,103 @@
+import { gameInfo } from '@/core/game/info';
+import type { GameKind, Side } from '@/core/game/ruleset';
+import { mainLine, positionsAlong } from '@/core/game/tree';
+import { reviewGame } from '@/core/review/review';
+import { stopsOf } from '@/core/review/stops';
+import { rulesetOf } from '@/core/rulesets';
+import { findGame } from './games';
+import type { Owner } from './owner';
+import { sweepResults } from './sweeps';
+
+/** What a player may know of a stop before having entered a move: the way there, and nothing that comes after it. */
+export interface ThinkingStop {
+  gameId: number;
+  kind: GameKind;
+  players: readonly [string | null, string | null];
+  /** Whether the game has been gone over, so that it is known where to stop. */
+  swept: boolean;
+  /** Stops in all. */
+  count: number;
+  start: string;
+  /** The moves up to the stop, in UCI or USI. */
+  moves: readonly string[];
+}
+
+/** What is told once a move has been entered. */
+export interface ThinkingAnswer {
+  /** UCI or USI. */
+  played: string;
+  best: string;
+  /** Place of the move entered among the lines of the sweep, from 1; null where it is outside of them. */
+  rank: number | null;
+  linesKnown: number;
+  isTurningPoint: boolean;
+  /** The node of the position on the Desk. */
+  node: number;
+}
+
+/** Whose game it is, and where it stops; null without such a game. */
+async function stopsIn(owner: Owner, gameId: number, side: Side | null) {
+  const game = await findGame(owner, gameId);
+  if (!game) return null;
+  const { tree } = game.record;
+  const ruleset = rulesetOf(tree.kind);
+  const line = mainLine(tree);
+  const { evaluations } = await sweepResults(owner, game);
+  const positions = positionsAlong(ruleset, tree.start, line);
+  const findings = reviewGame(
+    ruleset,
+    positions,
+    line.map(({ move }) => move),
+    evaluations,
+  );
+  const stops = stopsOf(ruleset, positions, findings, side);
+  return { game, ruleset, line, positions, evaluations, findings, stops };
+}
+
+/** A stop of a game, from 1; null without such a game. Beyond the last one the moves are empty. */
+export async function thinkingStop(
+  owner: Owner,
+  gameId: number,
+  side: Side | null,
+  stop: number,
+): Promise<ThinkingStop | null> {
+  const found = await stopsIn(owner, gameId, side);
+  if (!found) return null;
+  const { game, ruleset, line, stops } = found;
+  const { players } = gameInfo(game.record);
+  return {
+    gameId,
+    kind: ruleset.kind,
+    players: [players[0].name, players[1].name],
+    swept: found.evaluations.length > 0,
+    count: stops.length,
+    start: game.record.tree.start,
+    moves: line.slice(0, stops[stop - 1] ?? 0).map(({ move }) => ruleset.code(move)),
+  };
+}
+
+/** What is to be said of a move entered at a stop; null where there is no such stop, or the move is not legal there. */
+export async function thinkingAnswer(
+  owner: Owner,
+  gameId: number,
+  side: Side | null,
+  stop: number,
+  code: string,
+): Promise<ThinkingAnswer | null> {
+  const found = await stopsIn(owner, gameId, side);
+  const ply = found?.stops[stop - 1];
+  if (!found || ply === undefined) return null;
+  const { ruleset, line, positions, evaluations, findings } = found;
+  const move = ruleset.parseCode(code);
+  if (move === null || !ruleset.isLegal(positions[ply], move)) return null;
+  const lines = evaluations[ply]?.lines ?? [];
+  const place = lines.findIndex(({ moves }) => moves[0] === code);
+  return {
+    played: ruleset.code(line[ply]!.move),
+    best: lines[0]!.moves[0]!,
+    rank: place < 0 ? null : place + 1,
+    linesKnown: lines.length,
+    isTurningPoint: findings.moves[ply]!.isTurningPoint,
+    node: line[ply]!.parent!,
+  };
+}

@@ -1,0 +1,153 @@
+'use client';
+
+import Link from 'next/link';
+import { useEffect, useState } from 'react';
+import { useTranslations } from 'next-intl';
+import { useQuery } from '@tanstack/react-query';
+import type { Ruleset, Side } from '@/core/game/ruleset';
+import { chanceOf } from '@/core/review/chance';
+import type { ThinkingAnswer } from '@/server/thinking';
+import { weigh, type Weighed } from '../desk/weighing';
+import { useEngine } from '../desk/use-engine';
+import { scoreText } from '../format';
+import { lineText, moveText, readLine } from '../move-text';
+import { usePreferences } from '../preferences';
+import { useSideName } from '../side-name';
+import { useThoughts, type Thought } from './think-store';
+
+const WEIGH_MS = 4000;
+const SHOWN_MOVES = 8;
+
+/** What was entered, what was best and what was played, weighed at equal depth. */
+export function ThinkAnswer({
+  gameId,
+  ruleset,
+  position,
+  history,
+  side,
+  walk,
+  stop,
+  thought,
+}: {
+  gameId: number;
+  ruleset: Ruleset;
+  position: unknown;
+  history: readonly unknown[];
+  side: Side | null;
+  walk: string;
+  stop: number;
+  thought: Thought;
+}) {
+  const t = useTranslations('think');
+  const notation = usePreferences((state) => state.shogiNotation);
+  const sideName = useSideName(ruleset);
+  const engine = useEngine(ruleset.kind);
+  const [weighed, setWeighed] = useState<readonly Weighed[]>([]);
+  const [failed, setFailed] = useState(false);
+  const { code } = thought;
+  const { data, isError } = useQuery<ThinkingAnswer>({
+    queryKey: ['think', walk, stop, code],
+    queryFn: async () => {
+      const answer = await fetch(`/api/games/${gameId}/think`, {
+        method: 'POST',
+        headers: { 'Content-Type': 'application/json' },
+        body: JSON.stringify({ side, stop, move: code }),
+      });
+      if (!answer.ok) throw new Error(String(answer.status));
+      return (await answer.json()) as ThinkingAnswer;
+    },
+    staleTime: Infinity,
+  });
+  const mover = ruleset.side(position);
+  useEffect(() => {
+    if (!data) return;
+    const control = new AbortController();
+    const candidates = [...new Set([code, data.best, data.played])];
+    const task = {
+      kind: ruleset.kind,
+      root: ruleset.searchRoot(position, history),
+      side: mover,
+      candidates,
+    };
+    engine()
+      .then((started) => weigh(started, task, WEIGH_MS, setWeighed, control.signal))
+      .catch(() => setFailed(true));
+    return () => control.abort();
+  }, [data, code, ruleset, position, history, mover, engine]);
+
+  const textOf = (move: string): string =>
+    moveText(ruleset, position, ruleset.parseCode(move)!, null, notation);
+  const chance = (one: Weighed): number => chanceOf(ruleset.kind, one.line.score, mover);
+  const best = weighed.toSorted((a, b) => chance(b) - chance(a))[0];
+  const own = weighed.find((one) => one.code === code);
+  const cost = best && own ? chance(best) - chance(own) : null;
+  const bestText = best ? textOf(best.code) : null;
+  const ownText = textOf(code);
+  useEffect(() => {
+    if (cost === null || bestText === null) return;
+    const result = { text: ownText, best: bestText, cost };
+    useThoughts.getState().keep(walk, stop, { ...thought, result });
+    // kept anew with each depth, not with each keeping
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [walk, stop, cost, bestText, ownText]);
+
+  if (isError) return <p role="alert">{t('failed')}</p>;
+  if (!data) return <p className="soft">{t('looking')}</p>;
+  const roles: [role: 'yours' | 'best' | 'played', move: string][] = [
+    ['yours', code],
+    ['best', best?.code ?? data.best],
+    ['played', data.played],
+  ];
+  return (
+    <div data-testid="think-answer">
+      <p className="m-0" role="status">
+        {cost === null
+          ? t('weighing')
+          : cost < 1
+            ? t('found', { move: ownText })
+            : t('costs', { move: ownText, loss: Math.round(cost), best: bestText! })}{' '}
+        {data.rank !== null
+          ? t('rank', { rank: data.rank, lines: data.linesKnown })
+          : t('outside', { lines: data.linesKnown })}{' '}
+        {data.isTurningPoint && t('turned')}
+      </p>
+      {failed && <p role="alert">{t('engineFailed')}</p>}
+      <table className="lines-table mt-2">
+        <thead className="visually-hidden">
+          <tr>
+            <th>{t('role')}</th>
+            <th>{t('score')}</th>
+            <th>{t('chance')}</th>
+            <th>{t('line')}</th>
+          </tr>
+        </thead>
+        <tbody>
+          {roles.map(([role, move]) => {
+            const one = weighed.find((candidate) => candidate.code === move);
+            const line = readLine(
+              ruleset,
+              position,
+              (one?.line.moves ?? [move]).slice(0, SHOWN_MOVES),
+              null,
+              notation,
+            );
+            return (
+              <tr key={role}>
+                <th className="soft text-nowrap">{t(role)}</th>
+                <td className="score">{one ? scoreText(one.line.score, mover, ruleset) : '…'}</td>
+                <td className="text-nowrap">{one ? `${Math.round(chance(one))} %` : ''}</td>
+                <td>{lineText(line)}</td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+      <p className="soft small m-0 mt-1">
+        {best && t('depth', { depth: best.depth, side: sideName(mover) })}{' '}
+        <Link href={`/games/${gameId}?node=${data.node}`} prefetch={false}>
+          {t('onDesk')}
+        </Link>
+      </p>
+    </div>
+  );
+}

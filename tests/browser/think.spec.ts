@@ -1,0 +1,131 @@
+import { expect, test, type Page } from '@playwright/test';
+import { sweep, takeIn, watchForErrors } from './support';
+
+const CHESS = `[Event "Think"]
+[White "Mirela Tanase"]
+[Black "Jonas Brandt"]
+[Result "0-1"]
+
+1. e4 e5 2. Nf3 Nc6 3. Bc4 Bc5 4. c3 Nf6 5. d3 d6 6. O-O O-O 7. h3 h6 8. Re1 a6
+9. Qe2 {SECRETWORDS} Be6 10. Nbd2 Bxc4 11. Nxc4 b5 12. Qd2 $4 bxc4 13. a4 $1 Qd7 0-1
+`;
+const SHOGI = `手合割：平手
+先手：Mirela Tanase
+後手：Aino Lehtisaari
+   1 ７六歩(77)
+   2 ３四歩(33)
+   3 ２二角成(88)
+*SECRETWORDS
+   4 同　銀(31)
+   5 ４五角打
+   6 ５二金(61)
+   7 ６三角成(45)
+   8 同　金(52)
+   9 ３八銀(39)
+  10 ３三桂(21)
+  11 ２六歩(27)
+  12 ４二玉(51)
+  13 投了
+`;
+
+/** Everything that the server has sent for a walk so far. */
+function recordAnswers(page: Page): { text: string } {
+  const sent = { text: '' };
+  page.on('response', (response) => {
+    if (!/\/think/.test(response.url())) return;
+    response.text().then(
+      (text) => (sent.text += text),
+      () => undefined,
+    );
+  });
+  return sent;
+}
+
+async function begin(page: Page, whose: string, time: string): Promise<{ text: string }> {
+  await page.getByRole('link', { name: 'Think first' }).click();
+  await page.getByLabel('Whose moves').selectOption(whose);
+  await page.getByLabel('Time for each position').selectOption(time);
+  const sent = recordAnswers(page);
+  await page.getByRole('button', { name: 'Begin' }).click();
+  await expect(page.getByRole('heading', { name: /Position 1 of \d+/ })).toBeVisible();
+  await page.waitForLoadState('networkidle');
+  return sent;
+}
+
+test('think first: nothing of what follows is there until a move is entered', async ({ page }) => {
+  const errors = watchForErrors(page);
+  await takeIn(page, 'think.pgn', CHESS);
+  await sweep(page, 8);
+  const sent = await begin(page, "White's moves", 'as long as it takes');
+  const count = Number(
+    /of (\d+)/.exec((await page.getByRole('heading', { level: 2 }).textContent())!)![1],
+  );
+  // White's blunder, and ordinary positions so that stopping tells nothing
+  expect(count).toBeGreaterThan(2);
+
+  for (let stop = 1; stop <= count; stop++) {
+    await expect(page.getByRole('heading', { level: 2 })).toHaveText(
+      `Position ${stop} of ${count}`,
+    );
+    const content = await page.content();
+    const known = (await page.getByRole('group', { name: 'Moves so far' }).textContent())!;
+    const plies = known.split(' ').filter((word) => !word.includes('.')).length;
+    for (const text of [content, sent.text]) {
+      expect(text).not.toContain('SECRETWORDS');
+      expect(text).not.toMatch(/"(score|lines|evaluations|symbols|verdict|isTurningPoint)"/);
+      // the last moves of the game are sent at no stop, White's blunder only after it
+      expect(text).not.toContain('d8d7');
+      if (plies < 23) expect(text).not.toContain('e2d2');
+    }
+    await page.reload();
+    await page.locator('html[data-bs-theme]').waitFor();
+    await page.getByLabel('Your move').fill('a3');
+    await page.keyboard.press('Enter');
+    const answer = page.getByTestId('think-answer');
+    await expect(answer.getByRole('status')).toContainText(
+      /costs \d+ points against|is as good as any/,
+    );
+    await expect(answer.getByRole('row', { name: /Your move/ })).toContainText('a3');
+    await expect(answer.getByRole('row', { name: /Played/ })).toContainText(/\d+ %/);
+    if (plies === 22) {
+      await expect(answer.getByRole('status')).toContainText('Here the game turned.');
+      await expect(answer.getByRole('row', { name: /Best/ })).not.toContainText('Qd2');
+    }
+    sent.text = '';
+    await page.getByRole('link', { name: stop === count ? 'What came of it' : 'Next' }).click();
+  }
+  await expect(page.getByRole('row')).toHaveCount(count + 1);
+  await expect(page.getByText(/cost \d+\.\d points on average/)).toBeVisible();
+  expect(errors).toEqual([]);
+});
+
+test('think first in shogi, against the clock', async ({ page }) => {
+  const errors = watchForErrors(page);
+  await takeIn(page, 'think.kifu', SHOGI);
+  await sweep(page, 8);
+  const sent = await begin(page, "Black's moves", '0:30');
+  await expect(page.getByRole('heading', { level: 2 })).toHaveText(/Position 1 of [2-4]/);
+  await expect(page.getByRole('timer')).toContainText(/0:[12]\d left/);
+  expect(sent.text).not.toMatch(/SECRETWORDS|5b6c|3a4b|2g2f/);
+  await page.clock.install();
+  await page.reload();
+  await page.locator('html[data-bs-theme]').waitFor();
+  await page.clock.fastForward(31_000);
+  await expect(page.getByRole('main').getByRole('alert')).toContainText('Time is up');
+  await page.clock.resume();
+  await page.getByLabel('Your move').fill('8h8h');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('main').getByRole('alert').last()).toContainText('8h8h');
+  await page.getByLabel('Your move').fill('3i3h');
+  await page.keyboard.press('Enter');
+  const answer = page.getByTestId('think-answer');
+  await expect(answer.getByRole('row', { name: /Your move/ })).toContainText('S-3h');
+  await expect(answer.getByRole('row', { name: /Played/ })).toContainText(/\d+ %/);
+  expect(errors).toEqual([]);
+});
+
+test('without a sweep, thinking first says what is missing', async ({ page }) => {
+  await takeIn(page, 'unswept.pgn', CHESS);
+  await page.goto(`${new URL(page.url()).pathname}/think`);
+  await expect(page.getByRole('main')).toContainText('Let the engine go over it on the Desk');
+});
