@@ -1,6 +1,6 @@
 import { spawn } from 'node:child_process';
 import { existsSync } from 'node:fs';
-import { mkdir, readFile, rm } from 'node:fs/promises';
+import { mkdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { z } from 'zod';
 import { settings } from '@/server/settings';
@@ -105,11 +105,49 @@ async function tallyOf(
   return { passed, failed: succeeded ? failed : Math.max(1, failed) };
 }
 
+/** A server's file of external engines: our own, run as programs of their own, and one that can't be used. */
+async function writeEnginesFile(root: string, path: string): Promise<void> {
+  const command = (kind: string): string[] => [
+    process.execPath,
+    join(root, 'dist/cli.mjs'),
+    'engine',
+    kind,
+  ];
+  const engine = (name: string, kind: string, options: Record<string, string>) => ({
+    name,
+    kind,
+    command: command(kind),
+    options,
+    users: 'everyone',
+  });
+  const engines = [
+    engine('Second opinion', 'chess', { Hash: '8' }),
+    engine('Second opinion (shogi)', 'shogi', { USI_Hash: '8' }),
+    engine('Misconfigured', 'chess', { Hash: 'plenty' }),
+  ];
+  await writeFile(path, JSON.stringify({ engines }, null, 2));
+}
+
+/** Positions that are doubted are looked at for about a second in tests. */
+const DOUBT_NODES = '600000';
+
 /** Starts the app as a user does, on a data folder of its own; resolves with its URL and what stops it. */
-function startApp(root: string, data: string): Promise<{ url: string; stop(): Promise<void> }> {
+async function startApp(
+  root: string,
+  data: string,
+): Promise<{ url: string; stop(): Promise<void> }> {
+  const enginesFile = join(data, '../engines.json');
+  await writeEnginesFile(root, enginesFile);
   const child = spawn(process.execPath, [join(root, 'dist/cli.mjs'), 'start'], {
     cwd: root,
-    env: { ...process.env, BEKTRA_DATA: data, BEKTRA_PORT: '0', BEKTRA_LOG: 'warn' },
+    env: {
+      ...process.env,
+      BEKTRA_DATA: data,
+      BEKTRA_PORT: '0',
+      BEKTRA_LOG: 'warn',
+      BEKTRA_DOUBT_NODES: DOUBT_NODES,
+      BEKTRA_ENGINES_FILE: enginesFile,
+    },
     stdio: ['ignore', 'pipe', 'inherit'],
   });
   const stop = (): Promise<void> =>

@@ -8,10 +8,12 @@ const CHANNEL = 'bektra';
 /** Something changed; who wants to know more asks for it. */
 const eventSchema = z.object({
   owner: z.string(),
-  type: z.enum(['sweep', 'import', 'game']),
+  type: z.enum(['sweep', 'import', 'game', 'study']),
   id: z.number(),
   gameId: z.number().optional(),
   cancelled: z.boolean().optional(),
+  /** Of a study: it is over. */
+  done: z.boolean().optional(),
 });
 export type ServerEvent = z.infer<typeof eventSchema>;
 

@@ -1,19 +1,23 @@
 import { sql } from 'drizzle-orm';
 import type { Database, Transaction } from './database';
 
-export type JobName = 'sweep' | 'import';
+export type JobName = 'sweep' | 'import' | 'study';
 
-/** Lower numbers run first: people wait for an import. */
-const PRIORITY: Record<JobName, number> = { import: 0, sweep: 10 };
+/** Lower numbers run first: people wait for an import, and sooner for one position than for a game. */
+const PRIORITY: Record<JobName, number> = { import: 0, study: 5, sweep: 10 };
 
-/** Queues a job; it appears to workers when the transaction commits. */
+/**
+ * Queues a job; it appears to workers when the transaction commits.
+ * @param lane jobs in the same lane run one after the other, whatever worker takes them; null: whenever one is free
+ */
 export async function enqueue(
   db: Database | Transaction,
   name: JobName,
   id: number,
+  lane: string | null = null,
 ): Promise<void> {
   await db.execute(
-    sql`select graphile_worker.add_job(${name}, ${JSON.stringify({ id })}::json, job_key := ${`${name}:${id}`}, max_attempts := 25, priority := ${PRIORITY[name]})`,
+    sql`select graphile_worker.add_job(${name}, ${JSON.stringify({ id })}::json, job_key := ${`${name}:${id}`}, queue_name := ${lane}, max_attempts := 25, priority := ${PRIORITY[name]})`,
   );
 }
 

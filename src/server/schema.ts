@@ -19,6 +19,7 @@ import type { EndReason, Result } from '@/core/game/result';
 import type { GameKind } from '@/core/game/ruleset';
 import type { RecordJson } from '@/core/game/serial';
 import type { Step } from '@/core/game/steps';
+import type { EngineOption } from '@/core/notation/engine-options';
 import type { Problem } from '@/core/game/problem';
 
 const bytes = customType<{ data: Buffer }>({ dataType: () => 'bytea' });
@@ -176,6 +177,48 @@ export const sweeps = pgTable(
       .where(sql`state in ('queued', 'running')`),
   ],
 );
+
+export type StudyState = 'queued' | 'running' | 'done' | 'failed';
+
+/** Searches of single positions that people asked for: much deeper ones, and those of external engines. */
+export const studies = pgTable(
+  'studies',
+  {
+    id: bigint('id', { mode: 'number' }).primaryKey().generatedAlwaysAsIdentity(),
+    ownerId: uuid('owner_id')
+      .notNull()
+      .references(() => owners.id, { onDelete: 'cascade' }),
+    gameId: bigint('game_id', { mode: 'number' })
+      .notNull()
+      .references(() => games.id, { onDelete: 'cascade' }),
+    /** The node of the game that the position is at, or that its line leaves from. */
+    node: integer('node').notNull(),
+    /** The moves from the start to the position, in UCI or USI. */
+    moves: text('moves').array().notNull(),
+    /** Name of an external engine; null: our own. */
+    engine: text('engine'),
+    /** In the form of a sweep's settings. */
+    settings: text('settings').notNull(),
+    state: text('state').$type<StudyState>().notNull().default('queued'),
+    depth: smallint('depth').notNull().default(0),
+    nodes: bigint('nodes', { mode: 'number' }).notNull().default(0),
+    milliseconds: integer('milliseconds').notNull().default(0),
+    lines: jsonb('lines').$type<StoredLine[]>().notNull().default([]),
+    error: text('error'),
+    createdAt: createdAt(),
+    finishedAt: timestamp('finished_at', { withTimezone: true }),
+  },
+  (table) => [index('studies_game').on(table.gameId, table.id.desc())],
+);
+
+/** What the worker found when it tried the external engines of the server's file. */
+export const externalEngines = pgTable('external_engines', {
+  name: text('name').primaryKey(),
+  options: jsonb('options').$type<EngineOption[]>().notNull(),
+  /** Why it can't be used; null: it can. */
+  problem: text('problem'),
+  checkedAt: timestamp('checked_at', { withTimezone: true }).notNull().defaultNow(),
+});
 
 export type ImportState = 'queued' | 'running' | 'done' | 'cancelled' | 'failed';
 

@@ -19,6 +19,8 @@ const settingsSchema = z.object({
     .max(1_000_000_000)
     .default(DEFAULT_SWEEP.nodes),
   BEKTRA_SWEEP_LINES: z.coerce.number().int().min(1).max(8).default(DEFAULT_SWEEP.lines),
+  BEKTRA_DOUBT_NODES: z.coerce.number().int().min(100).max(1_000_000_000).default(40_000_000),
+  BEKTRA_ENGINES_FILE: z.string().min(1).default('engines.json'),
   BEKTRA_IMPORT_MB: z.coerce.number().int().min(1).max(64).default(64),
   BEKTRA_LOG: z.enum(['trace', 'debug', 'info', 'warn', 'error', 'silent']).default('info'),
 });
@@ -34,6 +36,10 @@ export interface Settings {
   engines: number;
   tableMegabytes: number;
   sweep: SweepSettings;
+  /** How long a position that is doubted is looked at. */
+  doubtNodes: number;
+  /** Absolute path of the file that names external engines; it need not be there. */
+  enginesFile: string;
   importBytes: number;
   logLevel: string;
 }
@@ -63,6 +69,10 @@ export function readSettings(root = process.env.BEKTRA_ROOT ?? process.cwd()): S
     engines: values.BEKTRA_ENGINES || availableParallelism(),
     tableMegabytes: values.BEKTRA_TABLE_MB,
     sweep: { nodes: values.BEKTRA_SWEEP_NODES, lines: values.BEKTRA_SWEEP_LINES },
+    doubtNodes: values.BEKTRA_DOUBT_NODES,
+    enginesFile: isAbsolute(values.BEKTRA_ENGINES_FILE)
+      ? values.BEKTRA_ENGINES_FILE
+      : join(root, values.BEKTRA_ENGINES_FILE),
     importBytes: values.BEKTRA_IMPORT_MB * 1024 * 1024,
     logLevel: values.BEKTRA_LOG,
   };

@@ -3,9 +3,10 @@
 import { useEffect, useRef } from 'react';
 
 export interface PageEvent {
-  type: 'sweep' | 'import' | 'game';
+  type: 'sweep' | 'import' | 'game' | 'study';
   id: number;
   gameId?: number;
+  done?: boolean;
 }
 
 const NAME = 'bektra-events';

@@ -19,11 +19,15 @@ export class EnginePool {
     return this.busyMilliseconds;
   }
 
-  async search(request: SearchRequest, signal: AbortSignal): Promise<SearchInfo> {
+  async search(
+    request: SearchRequest,
+    signal: AbortSignal,
+    onInfo?: (info: SearchInfo) => void,
+  ): Promise<SearchInfo> {
     const engine =
       this.idle.pop() ?? (await new Promise<Engine>((take) => this.waiting.push(take)));
     try {
-      const info = await engine.search(request, { signal });
+      const info = await engine.search(request, { signal, ...(onInfo ? { onInfo } : {}) });
       this.busyMilliseconds += info.milliseconds;
       return info;
     } finally {

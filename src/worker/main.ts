@@ -7,15 +7,18 @@ import { closeDatabase, pool } from '@/server/database';
 import { listen } from '@/server/events';
 import { logger } from '@/server/log';
 import { settings } from '@/server/settings';
+import { recordStudy } from '@/server/studies';
 import { recordProgress } from '@/server/sweeps';
 import { EnginePool } from './engine-pool';
 import { runImport } from './import-job';
 import { Liveness } from './liveness';
+import { runStudy, tryExternalEngines } from './study-job';
 import { runSweep } from './sweep-job';
 
 /** Jobs at a time: sweeps share the engines, imports need none. */
 const JOBS = 4;
 const LAST_ATTEMPT = 5;
+const LAST_STUDY_ATTEMPT = 2;
 
 const payloadSchema = z.object({ id: z.number() });
 
@@ -69,6 +72,17 @@ async function main(): Promise<void> {
         }
       }),
     import: (payload) => stoppable('import', payload, runImport),
+    study: (payload, { job }) =>
+      stoppable('study', payload, async (id, signal) => {
+        try {
+          await runStudy(id, engines, signal);
+        } catch (error) {
+          log.error({ err: error, study: id }, 'study failed');
+          if (job.attempts >= LAST_STUDY_ATTEMPT)
+            await recordStudy(id, { state: 'failed', error: (error as Error).message });
+          else throw error;
+        }
+      }),
   };
 
   const liveness = new Liveness();
@@ -98,6 +112,9 @@ async function main(): Promise<void> {
     }),
   });
   log.info({ engines: count, versions }, 'worker ready');
+  tryExternalEngines().catch((error: unknown) =>
+    log.error({ err: error }, 'external engines could not be tried'),
+  );
 
   const stop = async (): Promise<void> => {
     if (stopping) return;

@@ -9,6 +9,7 @@ import { chessFeatures } from './features';
 import { LETTERS, QUEEN, sideOf, typeOf } from './pieces';
 import { chessPhase } from './phase';
 import type { ChessPosition } from './position';
+import { chessSetup } from './setup';
 
 /** How often the position has been on the board, this time included. */
 function occurrences(position: ChessPosition, history: readonly ChessPosition[]): number {
@@ -89,6 +90,7 @@ export const chess: Ruleset<ChessPosition> = {
   phase: chessPhase,
   features: chessFeatures,
   diagram: chessDiagram,
+  setup: chessSetup,
   text: writeSan,
   materialBalance(position) {
     const counts = new Array<number>(7).fill(0);

@@ -1,3 +1,4 @@
+import type { PositionSetup } from './position-setup';
 import type { Feature } from './features';
 import type { Move, Square } from './move';
 import type { EndReason, Result } from './result';
@@ -73,6 +74,8 @@ export interface Ruleset<Position = unknown> {
   features(position: Position): Feature[];
   /** The position as a diagram in plain letters. */
   diagram(position: Position): string;
+  /** How a position is set up by hand. */
+  readonly setup: PositionSetup<Position>;
   /** Which part of the game the position belongs to (docs/accuracy.md). */
   phase(position: Position): Phase;
 }

@@ -17,6 +17,7 @@ import { shogiFeatures } from './features';
 import { handicapOf, SHOGI_START } from './handicaps';
 import { HAND_ORDER, KING, LETTERS, sideOf, typeOf, unpromoted } from './pieces';
 import { shogiPhase } from './phase';
+import { shogiSetup } from './setup';
 import type { ShogiPosition } from './position';
 
 /** The side all of whose moves in the stretch gave check, or null; `stretch`: the positions after each move. */
@@ -108,6 +109,7 @@ export const shogi: Ruleset<ShogiPosition> = {
   phase: shogiPhase,
   features: shogiFeatures,
   diagram: shogiDiagram,
+  setup: shogiSetup,
   text: writeWestern,
   materialBalance(position) {
     const counts = new Array<number>(9).fill(0);

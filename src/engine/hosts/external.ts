@@ -5,6 +5,7 @@ import { otherSide } from '@/core/game/ruleset';
 import { cpScore, mateScore, type Score } from '@/core/game/score';
 import { rulesetOf } from '@/core/rulesets';
 import type { Engine, SearchInfo, SearchLine, SearchRequest } from '../contract';
+import { optionProblems, readOption, type EngineOption } from '@/core/notation/engine-options';
 
 /** A program that speaks UCI or USI. */
 export interface ExternalEngine {
@@ -22,11 +23,24 @@ const WORDS = {
 
 const START_MS = 10_000;
 
-/** Starts an external engine and waits until it answers; rejects when it does not. */
-export async function startExternal({ kind, command, options }: ExternalEngine): Promise<Engine> {
+/** How an engine is told in how many lines to search. */
+const LINES_OPTION = 'MultiPV';
+
+/**
+ * Starts an external engine and waits until it answers; rejects when it does not, or when an option is not one of its
+ * own. It sees nothing of this process's environment but the path.
+ */
+export async function startExternal({
+  kind,
+  command,
+  options = {},
+}: ExternalEngine): Promise<Engine & { options: readonly EngineOption[] }> {
   const words = WORDS[kind];
   const [file, ...args] = command;
-  const child = spawn(file, args, { stdio: ['pipe', 'pipe', 'ignore'] });
+  const child = spawn(file, args, {
+    stdio: ['pipe', 'pipe', 'ignore'],
+    env: { PATH: process.env.PATH, NODE_ENV: process.env.NODE_ENV },
+  });
   let failed: Error | null = null;
   let hear: (line: string) => void = () => {};
   let fail: (error: Error) => void = () => {};
@@ -52,21 +66,31 @@ export async function startExternal({ kind, command, options }: ExternalEngine):
     });
   }
 
+  const offered: EngineOption[] = [];
   const timer = setTimeout(() => {
     child.kill('SIGKILL');
     end(new Error(`${file} does not answer to ${words.hello}`));
   }, START_MS);
   try {
     say(words.hello);
-    await until(words.ok);
-    for (const [name, value] of Object.entries(options ?? {}))
+    await until(words.ok, (line) => {
+      const option = readOption(line);
+      if (option) offered.push(option);
+    });
+    const problems = optionProblems(options, offered);
+    if (problems.length > 0) throw new Error(problems.join('; '));
+    for (const [name, value] of Object.entries(options))
       say(`setoption name ${name} value ${value}`);
     say('isready');
     await until('readyok');
+  } catch (error) {
+    child.kill('SIGKILL');
+    throw error;
   } finally {
     clearTimeout(timer);
   }
 
+  let linesSet = 1;
   async function run(
     request: SearchRequest,
     { onInfo, signal }: Parameters<Engine['search']>[1] = {},
@@ -74,6 +98,10 @@ export async function startExternal({ kind, command, options }: ExternalEngine):
     const ruleset = rulesetOf(kind);
     const side = ruleset.side(ruleset.start(request.root.position));
     if (request.fresh) say(words.newGame);
+    if (request.lines !== linesSet && offered.some(({ name }) => name === LINES_OPTION)) {
+      say(`setoption name ${LINES_OPTION} value ${request.lines}`);
+      linesSet = request.lines;
+    }
     const { game } = request;
     say(
       game
@@ -84,6 +112,11 @@ export async function startExternal({ kind, command, options }: ExternalEngine):
     signal?.addEventListener('abort', stop, { once: true });
     let info: SearchInfo = { depth: 0, selectiveDepth: 0, nodes: 0, milliseconds: 0, lines: [] };
     const lines: SearchLine[] = [];
+    const wanted = Math.min(
+      request.lines,
+      request.only?.length || Infinity,
+      ruleset.moves(ruleset.start(request.root.position)).length,
+    );
     say(goLine(request));
     if (signal?.aborted) stop();
     const answer = await until('bestmove', (line) => {
@@ -91,17 +124,21 @@ export async function startExternal({ kind, command, options }: ExternalEngine):
       if (!read) return;
       lines.length = Math.min(lines.length, read.index);
       lines[read.index] = read.line;
+      // told of when it is complete: all lines at one depth
+      if (lines.length < wanted && info.lines.length > 0) return;
       info = { ...read.info, lines: [...lines] };
-      onInfo?.(info);
+      if (lines.length === wanted) onInfo?.(info);
     }).finally(() => signal?.removeEventListener('abort', stop));
     const best = answer.split(' ')[1];
-    if (best && lines[0]?.moves[0] !== best && ruleset.parseCode(best) !== null)
-      return { ...info, lines: [{ score: lines[0]?.score ?? cpScore(0), moves: [best] }] };
+    const [first] = info.lines;
+    if (request.lines === 1 && best && first?.moves[0] !== best && ruleset.parseCode(best) !== null)
+      return { ...info, lines: [{ score: first?.score ?? cpScore(0), moves: [best] }] };
     return info;
   }
 
   let previous: Promise<unknown> = Promise.resolve();
   return {
+    options: offered,
     search(request, asked) {
       const result = previous.then(() => run(request, asked));
       previous = result.catch(() => undefined);

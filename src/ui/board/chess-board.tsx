@@ -76,7 +76,9 @@ export function ChessBoard({
   const column = (square: Square): number => (flipped ? 7 - fileOf(square) : fileOf(square));
   const row = (square: Square): number => (flipped ? rankOf(square) : 7 - rankOf(square));
   const corner = (square: Square): [number, number] => [column(square) * CELL, row(square) * CELL];
-  const checked = position.inCheck() ? position.kings[position.side] : -1;
+  // on a board that is being set up a king may be missing
+  const isWhole = position.kings.every((king) => king >= 0);
+  const checked = isWhole && position.inCheck() ? position.kings[position.side] : -1;
   return (
     <BoardPicture
       kind="chess"

@@ -28,6 +28,7 @@ import { ReviewCard } from './review-card';
 import { Sheet } from './sheet';
 import { SheetTools } from './sheet-tools';
 import { signsOf } from './sign';
+import { StudiesCard } from './studies-card';
 import { signOfNag } from '@/core/review/verdict';
 
 export interface DeskProps {
@@ -116,6 +117,7 @@ function Cards() {
   return (
     <section className="cards" aria-label={t('cards')}>
       <LinesCard />
+      <StudiesCard />
       <CandidatesCard />
       <ReviewCard />
       <CalculationCard />

@@ -16,6 +16,7 @@ import { usePaste } from './use-paste';
 /** The position on the board as text to take along, and where else it came up. */
 export function PositionCard() {
   const t = useTranslations('position');
+  const setup = useTranslations('setup');
   const view = useDesk((state) => state.view);
   const notation = usePreferences((state) => state.shogiNotation);
   const place = useCardPlace();
@@ -60,6 +61,13 @@ export function PositionCard() {
         <Button variant="plain" onClick={() => setAsked(written)}>
           {t('elsewhere')}
         </Button>
+        <Link
+          className="btn btn-plain"
+          href={`/setup?${new URLSearchParams({ kind: ruleset.kind, position: written })}`}
+          prefetch={false}
+        >
+          {setup('fromHere')}
+        </Link>
       </div>
       <p className="soft small m-0 mt-1">{t('paste')}</p>
       {problem && (

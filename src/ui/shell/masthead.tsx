@@ -20,6 +20,7 @@ export function Masthead({ children }: { children?: ReactNode }) {
     { href: '/', name: t('games'), current: path === '/' },
     { href: '/lessons', name: t('lessons'), current: path === '/lessons' },
     { href: '/games/new', name: t('enter'), current: path === '/games/new' },
+    { href: '/setup', name: t('setup'), current: path === '/setup' },
   ];
   return (
     <>

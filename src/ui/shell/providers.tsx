@@ -2,6 +2,7 @@
 
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
+import { StudyNews } from './study-news';
 import { ThemeKeeper } from './theme';
 
 export function Providers({ children }: { children: ReactNode }) {
@@ -13,6 +14,7 @@ export function Providers({ children }: { children: ReactNode }) {
     <QueryClientProvider client={client}>
       <ThemeKeeper />
       {children}
+      <StudyNews />
     </QueryClientProvider>
   );
 }

@@ -1,0 +1,12 @@
+import { NextResponse } from 'next/server';
+import { z } from 'zod';
+import { currentOwner } from '@/server/owner';
+import { offeredEngines } from '@/server/studies';
+import { refused } from '../guard';
+
+/** The external engines that the player may use for a game, with what they offer. */
+export async function GET(request: Request) {
+  const kind = z.enum(['chess', 'shogi']).safeParse(new URL(request.url).searchParams.get('kind'));
+  if (!kind.success) return refused(400, 'malformed');
+  return NextResponse.json(await offeredEngines(await currentOwner(), kind.data));
+}

@@ -1,0 +1,224 @@
+'use client';
+
+import { useRef, useState } from 'react';
+import { useTranslations } from 'next-intl';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import { X } from 'react-bootstrap-icons';
+import { chanceOf } from '@/core/review/chance';
+import type { OfferedEngine, Study } from '@/server/studies';
+import { clockText, scoreText } from '../format';
+import { usePreferences } from '../preferences';
+import { useServerEvents } from '../server-events';
+import { useSideName } from '../side-name';
+import { insertFrom, type BoardPlace } from './board-place';
+import { useCardPlace } from './card-place';
+import { useDeskSetup } from './desk-setup';
+import { useDesk, useDeskStore } from './desk-store';
+import { LineMoves, LinePreview, type Preview } from './line-moves';
+
+const SECONDS = [5, 15, 60, 300];
+
+/** Much deeper searches of what is on the board, by our engine or others of the server, side by side. */
+export function StudiesCard() {
+  const t = useTranslations('studies');
+  const { gameId } = useDeskSetup();
+  const client = useQueryClient();
+  const place = useCardPlace();
+  const kind = useDesk(({ view }) => view.ruleset.kind);
+  const lines = usePreferences((state) => state.lineCount);
+  const card = useRef<HTMLElement>(null);
+  const [preview, setPreview] = useState<Preview | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const studiesKey = ['studies', gameId];
+  const { data: studies } = useQuery<Study[]>({
+    queryKey: studiesKey,
+    queryFn: () => fetchJson(`/api/games/${gameId}/studies`),
+  });
+  const { data: engines } = useQuery<OfferedEngine[]>({
+    queryKey: ['engines', kind],
+    queryFn: () => fetchJson(`/api/engines?kind=${kind}`),
+  });
+  const refresh = (): void => void client.invalidateQueries({ queryKey: studiesKey });
+  useServerEvents((event) => {
+    if (event.type === 'study' && event.gameId === gameId) refresh();
+  }, refresh);
+
+  const ask = async (engine: string | null, seconds?: number): Promise<void> => {
+    setProblem(null);
+    const { node, way } = place;
+    const answer = await fetch(`/api/games/${gameId}/studies`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ node, way, engine, lines, seconds }),
+    }).catch(() => null);
+    if (!answer?.ok) setProblem(t(answer?.status === 429 ? 'tooMany' : 'notAsked'));
+    refresh();
+  };
+  const here = studies?.filter(({ moves }) => moves.join(' ') === place.name) ?? [];
+  return (
+    <section ref={card} className="card-box studies-card" aria-label={t('title')}>
+      <header>
+        <h2 className="m-0">{t('title')}</h2>
+        <Button
+          variant="plain"
+          className="ms-auto"
+          title={t('doubtTitle')}
+          onClick={() => void ask(null)}
+        >
+          {t('doubt')}
+        </Button>
+      </header>
+      {here.length === 0 && <p className="soft m-0">{t('empty')}</p>}
+      {problem && <p role="alert">{problem}</p>}
+      <div className="studies">
+        {here.map((study) => (
+          <StudyColumn key={study.id} study={study} place={place} onPreview={setPreview} />
+        ))}
+      </div>
+      {engines?.map((engine) => (
+        <ExternalEngine key={engine.name} engine={engine} onAsk={ask} />
+      ))}
+      {preview && <LinePreview preview={preview} beside={card} />}
+    </section>
+  );
+}
+
+async function fetchJson<T>(path: string): Promise<T> {
+  const answer = await fetch(path);
+  if (!answer.ok) throw new Error(String(answer.status));
+  return (await answer.json()) as T;
+}
+
+/** What one engine has found of the position. */
+function StudyColumn({
+  study: { id, engine, state, depth, nodes, milliseconds, lines, error },
+  place,
+  onPreview,
+}: {
+  study: Study;
+  place: BoardPlace;
+  onPreview(preview: Preview | null): void;
+}) {
+  const t = useTranslations('studies');
+  const store = useDeskStore();
+  const ruleset = useDesk(({ view }) => view.ruleset);
+  const sideName = useSideName(ruleset);
+  const side = ruleset.side(place.position);
+  const name = engine ?? t('own');
+  const insert = (moves: readonly string[], length: number): void => {
+    const { view, edit } = store.getState();
+    edit(insertFrom(view.record, place, moves.slice(0, length)));
+    onPreview(null);
+  };
+  return (
+    <article aria-label={name}>
+      <h3>
+        {name}{' '}
+        <Button
+          variant="plain"
+          size="sm"
+          aria-label={t(state === 'done' || state === 'failed' ? 'remove' : 'stop', { name })}
+          onClick={() => void fetch(`/api/studies/${id}`, { method: 'DELETE' })}
+        >
+          <X aria-hidden="true" />
+        </Button>
+      </h3>
+      <p className="soft small m-0" role="status">
+        {t(`states.${state}`)}
+        {depth > 0 &&
+          ` · ${t('found', {
+            depth,
+            nodes: (nodes / 1e6).toFixed(1),
+            time: clockText(Math.round(milliseconds / 1000) * 1000),
+            side: sideName(side),
+          })}`}
+      </p>
+      {error && <p className="small text-break m-0">{error}</p>}
+      <table className="lines-table">
+        <tbody>
+          {lines.map((line) => (
+            <tr key={line.moves[0]}>
+              <td className="score">{scoreText(line.score, side, ruleset)}</td>
+              <td className="text-nowrap">
+                {Math.round(chanceOf(ruleset.kind, line.score, side))} %
+              </td>
+              <td>
+                <LineMoves
+                  place={place}
+                  codes={line.moves}
+                  onPick={(length) => insert(line.moves, length)}
+                  onPreview={onPreview}
+                />
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </article>
+  );
+}
+
+/** An engine of the server's file: asked here, with its options to be read. */
+function ExternalEngine({
+  engine: { name, options, set, problem },
+  onAsk,
+}: {
+  engine: OfferedEngine;
+  onAsk(engine: string, seconds: number): Promise<void>;
+}) {
+  const t = useTranslations('studies');
+  const [seconds, setSeconds] = useState(SECONDS[1]!);
+  const valueOf = (option: string, usual: string | null): string =>
+    Object.entries(set).find(([key]) => key.toLowerCase() === option.toLowerCase())?.[1] ??
+    usual ??
+    '';
+  return (
+    <div className="mt-2">
+      <div className="d-flex align-items-center gap-2">
+        <Button
+          variant="plain"
+          disabled={problem !== null}
+          onClick={() => void onAsk(name, seconds)}
+        >
+          {t('ask', { name })}
+        </Button>
+        <Form.Select
+          size="sm"
+          className="w-auto"
+          aria-label={t('seconds', { name })}
+          value={seconds}
+          onChange={(event) => setSeconds(Number(event.target.value))}
+        >
+          {SECONDS.map((value) => (
+            <option key={value} value={value}>
+              {clockText(value * 1000)}
+            </option>
+          ))}
+        </Form.Select>
+      </div>
+      {problem && (
+        <p className="small text-break m-0" role="alert">
+          {t('problem', { problem })}
+        </p>
+      )}
+      {options.length > 0 && (
+        <details className="small">
+          <summary className="soft">{t('options', { count: options.length })}</summary>
+          <ul className="list-unstyled m-0">
+            {options.map((option) => (
+              <li key={option.name}>
+                {option.name}: <strong>{valueOf(option.name, option.default) || '–'}</strong>{' '}
+                <span className="soft">
+                  {option.min !== null && `${option.min}–${option.max ?? ''}`}
+                  {option.choices.join(', ')}
+                </span>
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+    </div>
+  );
+}
