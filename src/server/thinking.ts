@@ -1,12 +1,11 @@
 import { gameInfo } from '@/core/game/info';
 import type { GameKind, Side } from '@/core/game/ruleset';
 import { mainLine, positionsAlong } from '@/core/game/tree';
-import { reviewGame } from '@/core/review/review';
 import { stopsOf } from '@/core/review/stops';
 import { rulesetOf } from '@/core/rulesets';
+import { findingsOf } from './findings';
 import { findGame } from './games';
 import type { Owner } from './owner';
-import { sweepResults } from './sweeps';
 
 /** What a player may know of a stop before having entered a move: the way there, and nothing that comes after it. */
 export interface ThinkingStop {
@@ -42,14 +41,8 @@ async function stopsIn(owner: Owner, gameId: number, side: Side | null) {
   const { tree } = game.record;
   const ruleset = rulesetOf(tree.kind);
   const line = mainLine(tree);
-  const { evaluations } = await sweepResults(owner, game);
   const positions = positionsAlong(ruleset, tree.start, line);
-  const findings = reviewGame(
-    ruleset,
-    positions,
-    line.map(({ move }) => move),
-    evaluations,
-  );
+  const { findings, evaluations } = await findingsOf(owner, game);
   const stops = stopsOf(ruleset, positions, findings, side);
   return { game, ruleset, line, positions, evaluations, findings, stops };
 }

@@ -1,6 +1,6 @@
 'use client';
 
-import { memo, useEffect, useRef, type CSSProperties } from 'react';
+import { memo, useEffect, useRef, useState, type CSSProperties } from 'react';
 import { useTranslations } from 'next-intl';
 import { useHotkeys } from 'react-hotkeys-hook';
 import Button from 'react-bootstrap/Button';
@@ -10,6 +10,8 @@ import {
   ChevronBarRight,
   ChevronLeft,
   ChevronRight,
+  PauseFill,
+  PlayFill,
 } from 'react-bootstrap-icons';
 import { dropOf, fromOf, toOf } from '@/core/game/move';
 import type { Side } from '@/core/game/ruleset';
@@ -176,6 +178,36 @@ function PlayerLine({ side, position, ply }: { side: Side; position: unknown; pl
   );
 }
 
+const RUN_MS = 1200;
+
+/** Runs through the line on the board, a move at a time, until it ends or is stopped. */
+function RunButton() {
+  const t = useTranslations('desk');
+  const store = useDeskStore();
+  const [running, setRunning] = useState(false);
+  useEffect(() => {
+    if (!running) return;
+    const timer = setInterval(() => {
+      const before = store.getState().place();
+      store.getState().move(1);
+      if (store.getState().place() === before) setRunning(false);
+    }, RUN_MS);
+    return () => clearInterval(timer);
+  }, [running, store]);
+  const label = t(running ? 'pause' : 'play');
+  return (
+    <Button
+      variant="plain"
+      aria-label={label}
+      aria-pressed={running}
+      title={label}
+      onClick={() => setRunning(!running)}
+    >
+      {running ? <PauseFill aria-hidden="true" /> : <PlayFill aria-hidden="true" />}
+    </Button>
+  );
+}
+
 const StepButtons = memo(function StepButtons() {
   const t = useTranslations('desk');
   const store = useDeskStore();
@@ -198,6 +230,7 @@ const StepButtons = memo(function StepButtons() {
           {icon}
         </Button>
       ))}
+      <RunButton />
       <Button
         variant="plain"
         disabled={beforeTurningPoints.length === 0}

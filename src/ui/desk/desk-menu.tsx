@@ -9,9 +9,10 @@ import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
 import { formatsFor, lossesIn } from '@/core/notation/formats';
 import { usePreferences } from '../preferences';
+import { ShareDialog } from '../share/share-dialog';
 import { useReview } from './desk-review';
 import { useDeskSetup } from './desk-setup';
-import { useDesk } from './desk-store';
+import { useDesk, useDeskStore } from './desk-store';
 
 /** Taking the game out, the way it is shown, and deleting it. */
 export function DeskMenu() {
@@ -22,6 +23,10 @@ export function DeskMenu() {
   const preferences = usePreferences();
   const [findings, setFindings] = useState(true);
   const [deleting, setDeleting] = useState(false);
+  const [sharing, setSharing] = useState(false);
+  const share = useTranslations('share');
+  const router = useRouter();
+  const store = useDeskStore();
   const formats = formatsFor(ruleset.kind).filter((format) => format !== 'epd');
   const href = (format: string, encoding = ''): string =>
     `/api/games/${gameId}/export?format=${format}&findings=${findings && review ? 1 : 0}${encoding}`;
@@ -93,9 +98,25 @@ export function DeskMenu() {
           )}
         </Dropdown.Menu>
       </Dropdown>
+      <Dropdown>
+        <Dropdown.Toggle variant="plain">{share('menu')}</Dropdown.Toggle>
+        <Dropdown.Menu align="end">
+          <Dropdown.Item as="button" onClick={() => setSharing(true)}>
+            {share('open')}
+          </Dropdown.Item>
+          <Dropdown.Item href={`/games/${gameId}/print`}>{share('printPage')}</Dropdown.Item>
+          <Dropdown.Item
+            as="button"
+            onClick={() => router.push(`/games/${gameId}/question?node=${store.getState().node}`)}
+          >
+            {share('question')}
+          </Dropdown.Item>
+        </Dropdown.Menu>
+      </Dropdown>
       <Button variant="plain" onClick={() => setDeleting(true)}>
         {t('delete')}
       </Button>
+      {sharing && <ShareDialog onClose={() => setSharing(false)} />}
       {deleting && <DeleteDialog onClose={() => setDeleting(false)} />}
     </div>
   );

@@ -1,14 +1,10 @@
 import { getTranslations } from 'next-intl/server';
 import { gameInfo } from '@/core/game/info';
-import { mainLine, positionsAlong } from '@/core/game/tree';
 import { encodeShiftJis } from '@/core/notation/encoding';
 import { formatKind, FORMATS, writeGame } from '@/core/notation/formats';
-import { annotated } from '@/core/review/annotate';
-import { reviewGame } from '@/core/review/review';
-import { rulesetOf } from '@/core/rulesets';
+import { withFindings } from '@/server/findings';
 import { findGame, type StoredGame } from '@/server/games';
-import { currentOwner, type Owner } from '@/server/owner';
-import { sweepResults } from '@/server/sweeps';
+import { currentOwner } from '@/server/owner';
 import { readId, refused, type IdParams } from '../../../guard';
 
 /** The game as a file; `format`, `findings=0` to leave the review out, `encoding=sjis` for KIF in Shift_JIS. */
@@ -20,8 +16,11 @@ export async function GET(request: Request, { params }: IdParams) {
   const game = id === null ? null : await findGame(owner, id);
   if (!game) return refused(404, 'missing');
   if (!format || formatKind(format) !== game.record.tree.kind) return refused(400, 'format');
+  const t = await getTranslations('export');
   const record =
-    searchParams.get('findings') === '0' ? game.record : await withFindings(owner, game);
+    searchParams.get('findings') === '0'
+      ? game.record
+      : await withFindings(owner, game, ({ loss }) => t('better', { loss: Math.floor(loss) }));
   const text = writeGame(record, format);
   const legacy = searchParams.get('encoding') === 'sjis' && (format === 'kif' || format === 'ki2');
   const extension = format === 'kif' && !legacy ? 'kifu' : format;
@@ -32,27 +31,6 @@ export async function GET(request: Request, { params }: IdParams) {
       'Content-Disposition': `attachment; filename*=UTF-8''${encodeURIComponent(`${nameOf(game)}.${extension}`)}`,
     },
   });
-}
-
-async function withFindings(owner: Owner, game: StoredGame) {
-  const { evaluations } = await sweepResults(owner, game);
-  const t = await getTranslations('export');
-  const { tree } = game.record;
-  const ruleset = rulesetOf(tree.kind);
-  const line = mainLine(tree);
-  const review = reviewGame(
-    ruleset,
-    positionsAlong(ruleset, tree.start, line),
-    line.map(({ move }) => move),
-    evaluations,
-  );
-  return annotated(
-    game.record,
-    review,
-    evaluations,
-    ({ loss }) => t('better', { loss: Math.floor(loss) }),
-    Math.random,
-  );
 }
 
 function nameOf({ record }: StoredGame): string {
