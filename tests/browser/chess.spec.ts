@@ -228,7 +228,9 @@ test('every view is accessible, in the light and in the dark', async ({ page }) 
   const game = await page.locator('.games-table a').first().getAttribute('href');
   for (const scheme of ['light', 'dark'] as const) {
     await page.emulateMedia({ colorScheme: scheme });
-    for (const path of ['/', '/games/new', '/lessons', '/setup?kind=shogi', game!]) {
+    const paths = ['/', '/games/new', '/lessons', '/setup?kind=shogi', game!];
+    for (const more of ['think', 'print', 'question']) paths.push(`${game}/${more}`);
+    for (const path of paths) {
       await open(page, path);
       await expect(page.locator('html')).toHaveAttribute('data-bs-theme', scheme);
       const { violations } = await new AxeBuilder({ page }).analyze();

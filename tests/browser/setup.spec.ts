@@ -43,7 +43,7 @@ test('a chess position is set up piece by piece, with what is wrong with it said
   // and back, from the position on the board
   await page.getByLabel('Next move').fill('Kd7');
   await page.keyboard.press('Enter');
-  await page.getByRole('link', { name: 'Set up from here' }).click();
+  await page.getByRole('link', { name: 'Set up from here' }).press('Enter');
   await expect(page.getByLabel('As text')).toHaveValue('8/3k4/8/8/8/8/8/4K2R w K - 1 2');
   expect(errors).toEqual([]);
 });

@@ -234,18 +234,20 @@ const StepButtons = memo(function StepButtons() {
       <Button
         variant="plain"
         disabled={beforeTurningPoints.length === 0}
+        aria-label={t('nextTurningPoint')}
         title={t('keys.turningPoint')}
         onClick={() => jump(beforeTurningPoints)}
       >
-        {t('nextTurningPoint')}
+        {t('turningPoint')}
       </Button>
       <Button
         variant="plain"
         disabled={ownErrors.length === 0}
+        aria-label={t('nextOwnError')}
         title={t('keys.ownError')}
         onClick={() => jump(ownErrors)}
       >
-        {t('nextOwnError')}
+        {t('ownError')}
       </Button>
       <Button
         variant="plain"

@@ -12,7 +12,7 @@ import { usePreferences } from '../preferences';
 import { ShareDialog } from '../share/share-dialog';
 import { useReview } from './desk-review';
 import { useDeskSetup } from './desk-setup';
-import { useDesk, useDeskStore } from './desk-store';
+import { useDesk } from './desk-store';
 
 /** Taking the game out, the way it is shown, and deleting it. */
 export function DeskMenu() {
@@ -23,10 +23,6 @@ export function DeskMenu() {
   const preferences = usePreferences();
   const [findings, setFindings] = useState(true);
   const [deleting, setDeleting] = useState(false);
-  const [sharing, setSharing] = useState(false);
-  const share = useTranslations('share');
-  const router = useRouter();
-  const store = useDeskStore();
   const formats = formatsFor(ruleset.kind).filter((format) => format !== 'epd');
   const href = (format: string, encoding = ''): string =>
     `/api/games/${gameId}/export?format=${format}&findings=${findings && review ? 1 : 0}${encoding}`;
@@ -98,27 +94,37 @@ export function DeskMenu() {
           )}
         </Dropdown.Menu>
       </Dropdown>
-      <Dropdown>
-        <Dropdown.Toggle variant="plain">{share('menu')}</Dropdown.Toggle>
-        <Dropdown.Menu align="end">
-          <Dropdown.Item as="button" onClick={() => setSharing(true)}>
-            {share('open')}
-          </Dropdown.Item>
-          <Dropdown.Item href={`/games/${gameId}/print`}>{share('printPage')}</Dropdown.Item>
-          <Dropdown.Item
-            as="button"
-            onClick={() => router.push(`/games/${gameId}/question?node=${store.getState().node}`)}
-          >
-            {share('question')}
-          </Dropdown.Item>
-        </Dropdown.Menu>
-      </Dropdown>
+      <ShareMenu />
       <Button variant="plain" onClick={() => setDeleting(true)}>
         {t('delete')}
       </Button>
-      {sharing && <ShareDialog onClose={() => setSharing(false)} />}
       {deleting && <DeleteDialog onClose={() => setDeleting(false)} />}
     </div>
+  );
+}
+
+function ShareMenu() {
+  const t = useTranslations('share');
+  const { gameId } = useDeskSetup();
+  const node = useDesk((state) => state.node);
+  const [sharing, setSharing] = useState(false);
+  return (
+    <>
+      <Dropdown>
+        <Dropdown.Toggle variant="plain">{t('menu')}</Dropdown.Toggle>
+        <Dropdown.Menu align="end">
+          <Dropdown.Item as="button" onClick={() => setSharing(true)}>
+            {t('open')}
+          </Dropdown.Item>
+          <Dropdown.Item href={`/games/${gameId}/print`}>{t('printPage')}</Dropdown.Item>
+          {/* a page of its own, which keeps nothing of what follows */}
+          <Dropdown.Item href={`/games/${gameId}/question?node=${node}`}>
+            {t('question')}
+          </Dropdown.Item>
+        </Dropdown.Menu>
+      </Dropdown>
+      {sharing && <ShareDialog onClose={() => setSharing(false)} />}
+    </>
   );
 }
 

@@ -1,6 +1,5 @@
 'use client';
 
-import Link from 'next/link';
 import { useTranslations } from 'next-intl';
 import { HASTY_MS } from '@/core/game/clock';
 import type { Side } from '@/core/game/ruleset';
@@ -108,11 +107,8 @@ export function ReviewCard() {
       {!review && <p className="soft mb-2">{t('empty')}</p>}
       <div className="d-flex align-items-center gap-3 flex-wrap">
         <SweepControl />
-        {review && (
-          <Link href={`/games/${gameId}/think`} prefetch={false}>
-            {think('open')}
-          </Link>
-        )}
+        {/* a page of its own, which keeps nothing of what the Desk knows */}
+        {review && <a href={`/games/${gameId}/think`}>{think('open')}</a>}
       </div>
     </section>
   );

@@ -84,7 +84,7 @@ export function PrintedPage({
       </div>
       <article className="printed">
         <PrintedHead info={info} />
-        <p className="printed-text">
+        <div className="printed-text">
           {runs.map((run, index) => (
             <PrintedRun
               key={index}
@@ -94,7 +94,7 @@ export function PrintedPage({
               toggleTitle={t('toggle')}
             >
               {run.type === 'move' && diagrams.includes(run.node) && (
-                <span className="diagram">
+                <div className="diagram">
                   <GameBoard
                     kind={ruleset.kind}
                     position={run.position}
@@ -102,13 +102,13 @@ export function PrintedPage({
                     lastMove={null}
                     label={t('after', { move: run.text })}
                   />
-                  <span className="caption">{t('after', { move: run.text })}</span>
-                </span>
+                  <div className="caption">{t('after', { move: run.text })}</div>
+                </div>
               )}
             </PrintedRun>
           ))}{' '}
           <strong>{info.result !== '*' && info.result}</strong>
-        </p>
+        </div>
       </article>
     </>
   );
@@ -156,9 +156,10 @@ function PrintedRun({
   const space = isFirst ? '' : ' ';
   switch (run.type) {
     case 'open':
-      return ' (';
+      // a bracket is never left alone at the end of a line
+      return ' (\u2060';
     case 'close':
-      return ')';
+      return '\u2060)';
     case 'words':
       return (
         <>

@@ -54,7 +54,10 @@ export function ThinkFirst(props: ThinkProps) {
       </div>
       {!swept ? (
         <p className="quiet-box">
-          {t('noSweep')} <Link href={`/games/${gameId}`}>{t('toDesk')}</Link>
+          {t('noSweep')}{' '}
+          <Link href={`/games/${gameId}`} className="text-decoration-underline">
+            {t('toDesk')}
+          </Link>
         </p>
       ) : !begun ? (
         <Start {...props} />
