@@ -55,6 +55,14 @@ test('a position goes out as text, moves and positions come in, and it is found 
   // moves that are pasted become a line, a position a game of its own
   await paste(page, '3. a4 h5');
   await expect(page.locator('.inline-move.current')).toHaveText('h5');
+  // a line is copied, and read again
+  await page.keyboard.press('ArrowLeft');
+  await page.getByRole('button', { name: 'Line', exact: true }).click();
+  await page.getByText('Copy the moves from here').click();
+  const copied = await clipboard(page);
+  expect(copied).toBe('3… h5');
+  await paste(page, copied);
+  await expect(page.locator('.inline-move.current')).toHaveText('h5');
   // what is neither is said to be wrong, and why
   await paste(page, '4k3/8/8/8/8/8/4P3/8 w - - 0 1');
   await expect(card(page).getByRole('alert')).toContainText('has no king');

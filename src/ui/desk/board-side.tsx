@@ -185,6 +185,7 @@ function RunButton() {
   const t = useTranslations('desk');
   const store = useDeskStore();
   const [running, setRunning] = useState(false);
+  useHotkeys('p', () => setRunning((now) => !now), { preventDefault: true });
   useEffect(() => {
     if (!running) return;
     const timer = setInterval(() => {

@@ -16,8 +16,10 @@ import {
   variationStart,
   type Edit,
 } from '@/core/game/edits';
-import { ROOT, type GameTree, type MarkColour, type NodeId } from '@/core/game/tree';
+import { lineFrom, ROOT, type GameTree, type MarkColour, type NodeId } from '@/core/game/tree';
+import { rulesetOf } from '@/core/rulesets';
 import { MARK_COLOURS } from '../board/arrow';
+import { lineText, readLine } from '../move-text';
 import { usePreferences } from '../preferences';
 import { useSideName } from '../side-name';
 import { useDesk, useDeskStore, type Writing } from './desk-store';
@@ -255,6 +257,13 @@ function LineItems() {
   const { tree } = useDesk((state) => state.view.record);
   const start = variationStart(tree, node);
   const folded = useDesk((state) => start !== null && state.folded.has(start.id));
+  const notation = usePreferences((state) => state.shogiNotation);
+  const ruleset = rulesetOf(tree.kind);
+  // as text, which can be put in again wherever its moves fit
+  const codes = lineFrom(tree, node).map(({ move }) => ruleset.code(move));
+  const position = store.getState().view.positionOf(node);
+  const copied = lineText(readLine(ruleset, position, codes, null, notation));
+  const copy = (): void => void navigator.clipboard.writeText(copied);
   return (
     <>
       {(Object.keys(LINE_EDITS) as (keyof typeof LINE_EDITS)[]).map((name) => {
@@ -272,6 +281,9 @@ function LineItems() {
         );
       })}
       <Dropdown.Divider />
+      <Dropdown.Item as="button" disabled={copied === ''} onClick={copy}>
+        {t('lines.copy')}
+      </Dropdown.Item>
       <Dropdown.Item
         as="button"
         disabled={start === null}

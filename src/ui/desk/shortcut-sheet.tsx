@@ -19,6 +19,7 @@ const KEYS = {
     ['noted', 'N'],
     ['leaveLine', 'Esc'],
     ['flip', 'F'],
+    ['run', 'P'],
   ],
   writing: [
     ['move', '/'],
@@ -39,6 +40,7 @@ const KEYS = {
   engine: [
     ['think', 'E'],
     ['threat', 'X'],
+    ['doubt', 'I'],
     ['help', 'H'],
   ],
 } as const;

@@ -3,6 +3,7 @@
 import { useRef, useState } from 'react';
 import { useTranslations } from 'next-intl';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useHotkeys } from 'react-hotkeys-hook';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { X } from 'react-bootstrap-icons';
@@ -56,6 +57,7 @@ export function StudiesCard() {
     if (!answer?.ok) setProblem(t(answer?.status === 429 ? 'tooMany' : 'notAsked'));
     refresh();
   };
+  useHotkeys('i', () => void ask(null), { preventDefault: true }, [place, lines]);
   const here = studies?.filter(({ moves }) => moves.join(' ') === place.name) ?? [];
   return (
     <section ref={card} className="card-box studies-card" aria-label={t('title')}>

@@ -4,10 +4,10 @@ import { useEffect, useState } from 'react';
 import { useRouter } from 'next/navigation';
 import { useTranslations } from 'next-intl';
 import { insertLine } from '@/core/game/edits';
-import { toJson } from '@/core/game/serial';
 import { formatOfText, readGames } from '@/core/notation/formats';
 import { readMoveList } from '@/core/notation/read-move-text';
 import { isRead } from '@/core/notation/reading';
+import { saveGame } from '../save-game';
 import { newIdFor } from './board-place';
 import { useDeskStore } from './desk-store';
 
@@ -32,13 +32,9 @@ export function usePaste(): string | null {
         const { code, params } = reading.problem;
         return t('notPasted', { reason: say(code as 'file.empty', params) });
       }
-      const answer = await fetch('/api/games', {
-        method: 'POST',
-        headers: { 'Content-Type': 'application/json' },
-        body: JSON.stringify(toJson(reading.record)),
-      }).catch(() => null);
-      if (!answer?.ok) return t('failed');
-      router.push(`/games/${((await answer.json()) as { id: number }).id}`);
+      const id = await saveGame(reading.record);
+      if (id === null) return t('failed');
+      router.push(`/games/${id}`);
       return null;
     };
     const onPaste = (event: ClipboardEvent): void => {

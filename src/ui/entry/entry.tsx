@@ -13,7 +13,6 @@ import { tagNameOf } from '@/core/game/info';
 import type { Tag } from '@/core/game/record';
 import { RESULTS } from '@/core/game/result';
 import { PositionError, type GameKind } from '@/core/game/ruleset';
-import { toJson } from '@/core/game/serial';
 import { ROOT, TreeBuilder } from '@/core/game/tree';
 import { rulesetOf } from '@/core/rulesets';
 import { HANDICAPS } from '@/core/shogi/handicaps';
@@ -24,6 +23,7 @@ import { useMoveInput } from '../board/use-move-input';
 import { clockText } from '../format';
 import { moveText } from '../move-text';
 import { usePreferences } from '../preferences';
+import { saveGame } from '../save-game';
 import { useSideName } from '../side-name';
 
 const headerSchema = z.object({
@@ -122,19 +122,13 @@ export function Entry() {
       node = tree.add(node, move);
       if (spent !== null) tree.node(node).spent = spent;
     }
-    const record = toJson({
+    const id = await saveGame({
       tree: tree.build(),
       tags: tagsOf(kind, header),
       result: header.result,
       end: null,
     });
-    const answer = await fetch('/api/games', {
-      method: 'POST',
-      headers: { 'Content-Type': 'application/json' },
-      body: JSON.stringify(record),
-    }).catch(() => null);
-    if (!answer?.ok) return setFailure(t('notSaved'));
-    const { id } = (await answer.json()) as { id: number };
+    if (id === null) return setFailure(t('notSaved'));
     router.push(`/games/${id}`);
   };
 

@@ -7,7 +7,6 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { Eraser } from 'react-bootstrap-icons';
 import { PositionError, type GameKind, type Ruleset, type Side } from '@/core/game/ruleset';
-import { toJson } from '@/core/game/serial';
 import { TreeBuilder } from '@/core/game/tree';
 import { rulesetOf } from '@/core/rulesets';
 import type { BoardInput } from '../board/board-props';
@@ -15,6 +14,7 @@ import { ChessPiece } from '../board/chess-pieces';
 import { GameBoard } from '../board/game-board';
 import { ShogiPiece } from '../board/shogi-piece';
 import { usePreferences } from '../preferences';
+import { saveGame } from '../save-game';
 import { useSideName } from '../side-name';
 
 const KINDS: readonly GameKind[] = ['chess', 'shogi'];
@@ -78,23 +78,18 @@ export function PositionEditor({ kind, from }: { kind: GameKind; from: string | 
     if (!wrong) change(ruleset.start(typed));
   };
   const open = async (): Promise<void> => {
-    const record = toJson({
+    const id = await saveGame({
       tree: new TreeBuilder(kind, text).build(),
       tags: [],
       result: '*',
       end: null,
     });
-    const answer = await fetch('/api/games', {
-      method: 'POST',
-      headers: { 'Content-Type': 'application/json' },
-      body: JSON.stringify(record),
-    }).catch(() => null);
-    if (!answer?.ok) return setFailed(true);
-    router.push(`/games/${((await answer.json()) as { id: number }).id}`);
+    if (id === null) return setFailed(true);
+    router.push(`/games/${id}`);
   };
   return (
     <div
-      className="setup"
+      className="board-and-side"
       onKeyDown={(event) => {
         const inField = (event.target as Element).matches('input, select');
         if (!inField && event.key === 'z' && (event.ctrlKey || event.metaKey))

@@ -165,7 +165,7 @@ function Stop({ gameId, kind, start, moves, side, seconds, stop, count }: ThinkP
   );
   const next = hrefOf(gameId, side, seconds, stop + 1);
   return (
-    <div className="think-stop">
+    <div className="board-and-side">
       <div className="think-board">
         <GameBoard
           kind={kind}
