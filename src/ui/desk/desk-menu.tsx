@@ -13,87 +13,23 @@ import { ShareDialog } from '../share/share-dialog';
 import { useReview } from './desk-review';
 import { useDeskSetup } from './desk-setup';
 import { useDesk } from './desk-store';
+import { ToolMenu } from './tool-menu';
 
 /** Taking the game out, the way it is shown, and deleting it. */
 export function DeskMenu() {
   const t = useTranslations('menu');
-  const { record, ruleset } = useDesk((state) => state.view);
-  const { review } = useReview();
-  const { gameId } = useDeskSetup();
-  const preferences = usePreferences();
-  const [findings, setFindings] = useState(true);
+  const isShogi = useDesk(({ view }) => view.ruleset.kind === 'shogi');
   const [deleting, setDeleting] = useState(false);
-  const formats = formatsFor(ruleset.kind).filter((format) => format !== 'epd');
-  const href = (format: string, encoding = ''): string =>
-    `/api/games/${gameId}/export?format=${format}&findings=${findings && review ? 1 : 0}${encoding}`;
   return (
     <div className="d-flex gap-2 ms-auto">
-      {ruleset.kind === 'shogi' && (
-        <Dropdown>
-          <Dropdown.Toggle variant="plain">{t('display')}</Dropdown.Toggle>
-          <Dropdown.Menu align="end">
-            {(['kanji', 'letters'] as const).map((pieces) => (
-              <Dropdown.Item
-                key={pieces}
-                as="button"
-                active={false}
-                onClick={() => preferences.set({ shogiPieces: pieces })}
-              >
-                {preferences.shogiPieces === pieces ? '● ' : '○ '}
-                {t(`pieces.${pieces}`)}
-              </Dropdown.Item>
-            ))}
-            <Dropdown.Divider />
-            {(['western', 'japanese'] as const).map((notation) => (
-              <Dropdown.Item
-                key={notation}
-                as="button"
-                onClick={() => preferences.set({ shogiNotation: notation })}
-              >
-                {preferences.shogiNotation === notation ? '● ' : '○ '}
-                {t(`notation.${notation}`)}
-              </Dropdown.Item>
-            ))}
-          </Dropdown.Menu>
-        </Dropdown>
+      {isShogi && (
+        <ToolMenu text={t('display')} align="end">
+          <DisplayItems />
+        </ToolMenu>
       )}
-      <Dropdown>
-        <Dropdown.Toggle variant="plain">{t('export')}</Dropdown.Toggle>
-        <Dropdown.Menu align="end" style={{ width: '19rem' }}>
-          <div className="px-3 py-1">
-            <Form.Check
-              id="with-findings"
-              label={review ? t('withFindings') : t('noFindings')}
-              checked={findings && review !== null}
-              disabled={review === null}
-              onChange={(event) => setFindings(event.target.checked)}
-            />
-          </div>
-          <Dropdown.Divider />
-          {formats.map((format) => {
-            const losses = lossesIn(record, format);
-            const lacks =
-              review && findings && format === 'csa'
-                ? [...new Set([...losses, 'variations' as const])]
-                : losses;
-            return (
-              <Dropdown.Item key={format} href={href(format)} download className="text-wrap">
-                {t(`formats.${format}`)}
-                {lacks.length > 0 && (
-                  <span className="soft d-block small">
-                    {t('lacks', { what: lacks.map((lack) => t(`lack.${lack}`)).join(', ') })}
-                  </span>
-                )}
-              </Dropdown.Item>
-            );
-          })}
-          {ruleset.kind === 'shogi' && (
-            <Dropdown.Item href={href('kif', '&encoding=sjis')} download>
-              {t('formats.kifShiftJis')}
-            </Dropdown.Item>
-          )}
-        </Dropdown.Menu>
-      </Dropdown>
+      <ToolMenu text={t('export')} align="end" className="export-menu">
+        <ExportItems />
+      </ToolMenu>
       <ShareMenu />
       <Button variant="plain" onClick={() => setDeleting(true)}>
         {t('delete')}
@@ -103,27 +39,110 @@ export function DeskMenu() {
   );
 }
 
+function DisplayItems() {
+  const t = useTranslations('menu');
+  const preferences = usePreferences();
+  return (
+    <>
+      {(['kanji', 'letters'] as const).map((pieces) => (
+        <Dropdown.Item
+          key={pieces}
+          as="button"
+          active={false}
+          onClick={() => preferences.set({ shogiPieces: pieces })}
+        >
+          {preferences.shogiPieces === pieces ? '● ' : '○ '}
+          {t(`pieces.${pieces}`)}
+        </Dropdown.Item>
+      ))}
+      <Dropdown.Divider />
+      {(['western', 'japanese'] as const).map((notation) => (
+        <Dropdown.Item
+          key={notation}
+          as="button"
+          onClick={() => preferences.set({ shogiNotation: notation })}
+        >
+          {preferences.shogiNotation === notation ? '● ' : '○ '}
+          {t(`notation.${notation}`)}
+        </Dropdown.Item>
+      ))}
+    </>
+  );
+}
+
+/** The formats that the game can go out in, with what each can't hold. */
+function ExportItems() {
+  const t = useTranslations('menu');
+  const { record, ruleset } = useDesk((state) => state.view);
+  const { review } = useReview();
+  const { gameId } = useDeskSetup();
+  const [findings, setFindings] = useState(true);
+  const formats = formatsFor(ruleset.kind).filter((format) => format !== 'epd');
+  const href = (format: string, encoding = ''): string =>
+    `/api/games/${gameId}/export?format=${format}&findings=${findings && review ? 1 : 0}${encoding}`;
+  return (
+    <>
+      <div className="px-3 py-1">
+        <Form.Check
+          id="with-findings"
+          label={review ? t('withFindings') : t('noFindings')}
+          checked={findings && review !== null}
+          disabled={review === null}
+          onChange={(event) => setFindings(event.target.checked)}
+        />
+      </div>
+      <Dropdown.Divider />
+      {formats.map((format) => {
+        const losses = lossesIn(record, format);
+        const lacks =
+          review && findings && format === 'csa'
+            ? [...new Set([...losses, 'variations' as const])]
+            : losses;
+        return (
+          <Dropdown.Item key={format} href={href(format)} download className="text-wrap">
+            {t(`formats.${format}`)}
+            {lacks.length > 0 && (
+              <span className="soft d-block small">
+                {t('lacks', { what: lacks.map((lack) => t(`lack.${lack}`)).join(', ') })}
+              </span>
+            )}
+          </Dropdown.Item>
+        );
+      })}
+      {ruleset.kind === 'shogi' && (
+        <Dropdown.Item href={href('kif', '&encoding=sjis')} download>
+          {t('formats.kifShiftJis')}
+        </Dropdown.Item>
+      )}
+    </>
+  );
+}
+
 function ShareMenu() {
   const t = useTranslations('share');
-  const { gameId } = useDeskSetup();
-  const node = useDesk((state) => state.node);
   const [sharing, setSharing] = useState(false);
   return (
     <>
-      <Dropdown>
-        <Dropdown.Toggle variant="plain">{t('menu')}</Dropdown.Toggle>
-        <Dropdown.Menu align="end">
-          <Dropdown.Item as="button" onClick={() => setSharing(true)}>
-            {t('open')}
-          </Dropdown.Item>
-          <Dropdown.Item href={`/games/${gameId}/print`}>{t('printPage')}</Dropdown.Item>
-          {/* a page of its own, which keeps nothing of what follows */}
-          <Dropdown.Item href={`/games/${gameId}/question?node=${node}`}>
-            {t('question')}
-          </Dropdown.Item>
-        </Dropdown.Menu>
-      </Dropdown>
+      <ToolMenu text={t('menu')} align="end">
+        <ShareItems onShare={() => setSharing(true)} />
+      </ToolMenu>
       {sharing && <ShareDialog onClose={() => setSharing(false)} />}
+    </>
+  );
+}
+
+function ShareItems({ onShare }: { onShare(): void }) {
+  const t = useTranslations('share');
+  const { gameId } = useDeskSetup();
+  const node = useDesk((state) => state.node);
+  return (
+    <>
+      <Dropdown.Item as="button" onClick={onShare}>
+        {t('open')}
+      </Dropdown.Item>
+      <Dropdown.Item href={`/games/${gameId}/print`}>{t('printPage')}</Dropdown.Item>
+      {/* a page of its own, which keeps nothing of what follows */}
+      <Dropdown.Item href={`/games/${gameId}/question?node=${node}`}>{t('question')}</Dropdown.Item>
     </>
   );
 }

@@ -1,7 +1,7 @@
 'use client';
 
 import { useTranslations } from 'next-intl';
-import { useState, type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import Button from 'react-bootstrap/Button';
 import Dropdown from 'react-bootstrap/Dropdown';
 import { ArrowCounterclockwise, ArrowClockwise } from 'react-bootstrap-icons';
@@ -26,6 +26,7 @@ import { useDesk, useDeskStore, type Writing } from './desk-store';
 import { MarkField } from './mark-field';
 import { Sign } from './sign';
 import { SYMBOLS } from './symbols';
+import { ToolMenu } from './tool-menu';
 
 const COLOURS = Object.keys(MARK_COLOURS) as MarkColour[];
 
@@ -60,35 +61,6 @@ export function SheetTools() {
       <MarksMenu />
       <LineMenu />
     </div>
-  );
-}
-
-/** A menu whose items are worked out only while it is open: they follow the board, and steps come fast. */
-function ToolMenu({
-  text,
-  title,
-  disabled,
-  active,
-  autoClose,
-  className,
-  children,
-}: {
-  text: ReactNode;
-  title?: string;
-  disabled?: boolean;
-  active?: boolean;
-  autoClose?: 'outside';
-  className?: string;
-  children: ReactNode;
-}) {
-  const [open, setOpen] = useState(false);
-  return (
-    <Dropdown show={open} onToggle={setOpen} autoClose={autoClose}>
-      <Dropdown.Toggle variant="plain" title={title} disabled={disabled} active={active}>
-        {text}
-      </Dropdown.Toggle>
-      <Dropdown.Menu className={className}>{open && children}</Dropdown.Menu>
-    </Dropdown>
   );
 }
 
