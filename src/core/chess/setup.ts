@@ -1,4 +1,4 @@
-import type { PositionSetup } from '../game/position-setup';
+import type { PositionSetup } from '../game/ruleset';
 import { squareName } from './board-geometry';
 import { BISHOP, KING, KNIGHT, letterOfPiece, PAWN, pieceOf, QUEEN, ROOK } from './pieces';
 import { BLACK_LONG, BLACK_SHORT, ChessPosition, WHITE_LONG, WHITE_SHORT } from './position';

@@ -1,4 +1,4 @@
-import type { PositionSetup } from '../game/position-setup';
+import type { PositionSetup } from '../game/ruleset';
 import {
   HAND_ORDER,
   KING,
