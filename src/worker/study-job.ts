@@ -63,13 +63,22 @@ export async function runStudy(id: number, pool: EnginePool, signal: AbortSignal
       logger('study').warn({ err: error, study: id }, 'progress was not kept'),
     );
   };
-  const info =
+  const searched =
     study.engine === null
-      ? await pool.search(request, signal, tell)
-      : await searchExternally(study.engine, request, signal, tell);
-  if (signal.aborted) return;
-  await recordStudy(id, { ...foundBy(ruleset, position, info), state: 'done' });
+      ? pool.search(request, signal, tell)
+      : searchExternally(study.engine, request, signal, tell);
+  try {
+    const info = await searched;
+    if (!signal.aborted)
+      await recordStudy(id, { ...foundBy(ruleset, position, info), state: 'done' });
+  } catch (error) {
+    // what was called off need not end well
+    if (!signal.aborted) throw error;
+  }
 }
+
+/** How long after its time an external engine may still answer. */
+const PATIENCE_MS = 10_000;
 
 async function searchExternally(
   name: string,
@@ -80,9 +89,14 @@ async function searchExternally(
   const configured = readEnginesFile().find((engine) => engine.name === name);
   if (!configured) throw new Error(`the server's file no longer names ${name}`);
   const engine = await startExternal(configured);
+  const end = (): void => engine.close();
+  const timer = setTimeout(end, (request.limits.milliseconds ?? 0) + PATIENCE_MS);
+  signal.addEventListener('abort', end, { once: true });
   try {
-    return await engine.search(request, { signal, onInfo });
+    return await engine.search(request, { onInfo });
   } finally {
+    clearTimeout(timer);
+    signal.removeEventListener('abort', end);
     engine.close();
   }
 }

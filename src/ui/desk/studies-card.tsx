@@ -21,6 +21,9 @@ import { LineMoves, LinePreview, type Preview } from './line-moves';
 
 const SECONDS = [5, 15, 60, 300];
 
+/** Why a study was refused, by the answer's status. */
+const PROBLEMS = { 422: 'nothing', 429: 'tooMany' } as const;
+
 /** Much deeper searches of what is on the board, by our engine or others of the server, side by side. */
 export function StudiesCard() {
   const t = useTranslations('studies');
@@ -54,7 +57,7 @@ export function StudiesCard() {
       headers: { 'Content-Type': 'application/json' },
       body: JSON.stringify({ node, way, engine, lines, seconds }),
     }).catch(() => null);
-    if (!answer?.ok) setProblem(t(answer?.status === 429 ? 'tooMany' : 'notAsked'));
+    if (!answer?.ok) setProblem(t(PROBLEMS[answer?.status as keyof typeof PROBLEMS] ?? 'notAsked'));
     refresh();
   };
   useHotkeys('i', () => void ask(null), { preventDefault: true }, [place, lines]);

@@ -38,13 +38,14 @@ export function PositionEditor({ kind, from }: { kind: GameKind; from: string | 
   const router = useRouter();
   const ruleset = rulesetOf(kind);
   const { setup } = ruleset;
+  const fromFault = from === null ? null : faultOf(ruleset, from);
   const [past, setPast] = useState<readonly unknown[]>(() => [
-    ruleset.start(from !== null && !faultOf(ruleset, from) ? from : undefined),
+    ruleset.start(from === null || fromFault ? undefined : from),
   ]);
   const [chosen, setChosen] = useState(setup.pieces[0]!);
   const [flipped, setFlipped] = useState(false);
-  const [typed, setTyped] = useState<string | null>(null);
-  const [typedFault, setTypedFault] = useState<PositionError | null>(null);
+  const [typed, setTyped] = useState(fromFault ? from : null);
+  const [typedFault, setTypedFault] = useState(fromFault);
   const [failed, setFailed] = useState(false);
   const position = past.at(-1);
   const text = ruleset.write(position);
