@@ -227,7 +227,8 @@ test('every view is accessible, in the light and in the dark', async ({ page }) 
   await open(page, '/');
   const game = await page.locator('.games-table a').first().getAttribute('href');
   for (const scheme of ['light', 'dark'] as const) {
-    await page.emulateMedia({ colorScheme: scheme });
+    // colours still on their way to the dark are not what is to be judged
+    await page.emulateMedia({ colorScheme: scheme, reducedMotion: 'reduce' });
     const paths = ['/', '/games/new', '/lessons', '/setup?kind=shogi', game!];
     for (const more of ['think', 'print', 'question']) paths.push(`${game}/${more}`);
     for (const path of paths) {
@@ -243,7 +244,8 @@ test('what opens over the Desk is accessible too', async ({ page }) => {
   await open(page, '/');
   const game = await page.locator('.games-table a').first().getAttribute('href');
   for (const scheme of ['light', 'dark'] as const) {
-    await page.emulateMedia({ colorScheme: scheme });
+    // colours still on their way to the dark are not what is to be judged
+    await page.emulateMedia({ colorScheme: scheme, reducedMotion: 'reduce' });
     await open(page, game!);
     await page.keyboard.press('ArrowRight');
     for (const name of ['Symbol', 'Marks', 'Line', 'keys']) {

@@ -12,6 +12,7 @@ describe('a list of moves as somebody pastes it', () => {
   it('is read with or without numbers and a result', () => {
     expect(read('1. e4 e5 2.Nf3 Nc6 1-0')).toEqual(['e2e4', 'e7e5', 'g1f3', 'b8c6']);
     expect(read('e2e4 1... e5')).toEqual(['e2e4', 'e7e5']);
+    expect(read('1. e4 1… e5 2. Nf3')).toEqual(['e2e4', 'e7e5', 'g1f3']);
   });
 
   it('is none where a move is not legal or nothing is there', () => {

@@ -23,13 +23,13 @@ export function readMoveText(ruleset: Ruleset, position: unknown, text: string):
 }
 
 /** Numbers, dots and results between moves. */
-const FILLER = /^(?:\d+\.*|\.+|1-0|0-1|1\/2-1\/2|\*)$/;
+const FILLER = /^(?:\d+[.…]*|[.…]+|1-0|0-1|1\/2-1\/2|\*)$/;
 
 /** Reads a list of moves, with or without numbers; null where it is none or one of them is not legal. */
 export function readMoveList(ruleset: Ruleset, start: unknown, text: string): Move[] | null {
   const moves: Move[] = [];
   let position = start;
-  const words = text.split(/\s+/).map((word) => word.replace(/^\d+\.+/, ''));
+  const words = text.split(/\s+/).map((word) => word.replace(/^\d+[.…]+/, ''));
   for (const word of words.filter((part) => part !== '' && !FILLER.test(part))) {
     const reading = readMoveText(ruleset, position, word);
     if (!('move' in reading)) return null;

@@ -1,6 +1,6 @@
 'use client';
 
-import { createContext, useContext } from 'react';
+import { createContext, useCallback, useContext, useSyncExternalStore } from 'react';
 import { createStore, useStore, type StoreApi } from 'zustand';
 import type { Edit } from '@/core/game/edits';
 import { rebaseSteps } from '@/core/game/rebase';
@@ -266,3 +266,42 @@ export function useDeskStore(): DeskStore {
 }
 
 export const useDesk = <T>(select: (state: DeskState) => T): T => useStore(useDeskStore(), select);
+
+/** Tells nodes that they become the one on the board, or no longer are, and no others: a sheet may show thousands. */
+class CurrentNode {
+  private readonly listeners = new Map<NodeId, Set<() => void>>();
+
+  constructor(store: DeskStore) {
+    store.subscribe((now, before) => {
+      if (now.node === before.node) return;
+      for (const id of [before.node, now.node])
+        for (const listener of [...(this.listeners.get(id) ?? [])]) listener();
+    });
+  }
+
+  listen(id: NodeId, listener: () => void): () => void {
+    const listeners = this.listeners.get(id) ?? new Set();
+    this.listeners.set(id, listeners.add(listener));
+    return () => {
+      listeners.delete(listener);
+      if (listeners.size === 0) this.listeners.delete(id);
+    };
+  }
+}
+
+const currentNodes = new WeakMap<DeskStore, CurrentNode>();
+
+/** Whether a node is the one on the board. */
+export function useIsCurrent(id: NodeId): boolean {
+  const store = useDeskStore();
+  const listen = useCallback(
+    (listener: () => void) => {
+      const current = currentNodes.get(store) ?? new CurrentNode(store);
+      currentNodes.set(store, current);
+      return current.listen(id, listener);
+    },
+    [store, id],
+  );
+  const isCurrent = (): boolean => store.getState().node === id;
+  return useSyncExternalStore(listen, isCurrent, isCurrent);
+}

@@ -10,7 +10,7 @@ import { clockText } from '../format';
 import { moveText, numberText } from '../move-text';
 import { usePreferences } from '../preferences';
 import { useReview } from './desk-review';
-import { useDesk, useDeskStore, type Writing } from './desk-store';
+import { useDesk, useDeskStore, useIsCurrent, type Writing } from './desk-store';
 import type { GameView } from './game-view';
 import { InlineLine } from './inline-line';
 import { Sign, signsOf } from './sign';
@@ -173,7 +173,7 @@ function useInSight(current: boolean) {
 
 const SheetMove = memo(function SheetMove({ node, ply, spent, verdict }: Cell) {
   const store = useDeskStore();
-  const current = useDesk((state) => state.node === node.id);
+  const current = useIsCurrent(node.id);
   const ref = useInSight(current);
   const text = useMoveText(node);
   return (
@@ -314,7 +314,7 @@ const VariationMove = memo(function VariationMove({
   numbered: boolean;
 }) {
   const store = useDeskStore();
-  const current = useDesk((state) => state.node === node.id);
+  const current = useIsCurrent(node.id);
   const ref = useInSight(current);
   const text = useMoveText(node);
   const { view } = store.getState();
