@@ -129,15 +129,10 @@ function Cards() {
 
 const ADDRESS_PAUSE_MS = 250;
 
-/** Keeps the address in step, answers to keys, and tells those who listen what is on the board. */
+/** Keeps the address in step and answers to keys. */
 function Attendance() {
-  const t = useTranslations('desk');
   useDeskKeys();
   const store = useDeskStore();
-  const node = useDesk((state) => state.node);
-  const view = useDesk((state) => state.view);
-  const notation = usePreferences((state) => state.shogiNotation);
-  const { review } = useReview();
   useEffect(() => {
     let timer: ReturnType<typeof setTimeout> | null = null;
     const stop = store.subscribe((now, before) => {
@@ -155,6 +150,16 @@ function Attendance() {
       if (timer) clearTimeout(timer);
     };
   }, [store]);
+  return <Announcer />;
+}
+
+/** Tells those who listen what is on the board. */
+function Announcer() {
+  const t = useTranslations('desk');
+  const node = useDesk((state) => state.node);
+  const view = useDesk((state) => state.view);
+  const notation = usePreferences((state) => state.shogiNotation);
+  const { review } = useReview();
   const current = view.node(node);
   const before = current.parent === null ? null : view.positionOf(current.parent);
   const verdict = view.isMainLine(node) ? review?.moves[view.plyOf(node) - 1]?.verdict : undefined;
