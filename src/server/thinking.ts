@@ -47,7 +47,7 @@ async function stopsIn(owner: Owner, gameId: number, side: Side | null) {
   return { game, ruleset, line, positions, evaluations, findings, stops };
 }
 
-/** A stop of a game, from 1; null without such a game. Beyond the last one the moves are empty. */
+/** A stop of a game, from 1; null without such a game. Where there is no such stop the moves are empty. */
 export async function thinkingStop(
   owner: Owner,
   gameId: number,

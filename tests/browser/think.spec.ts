@@ -45,6 +45,8 @@ async function begin(page: Page, whose: string, time: string): Promise<{ text: s
   await page.getByRole('link', { name: 'Think first' }).click();
   await page.getByLabel('Whose moves').selectOption(whose);
   await page.getByLabel('Time for each position').selectOption(time);
+  // whose moves are asked for is not known yet: no move at all is in the page
+  expect(await page.content()).not.toMatch(/e2e4|g1f3|3c3d|8h2b/);
   const sent = recordAnswers(page);
   await page.getByRole('button', { name: 'Begin' }).click();
   await expect(page.getByRole('heading', { name: /Position 1 of \d+/ })).toBeVisible();

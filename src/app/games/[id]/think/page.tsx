@@ -32,7 +32,9 @@ export default async function ThinkPage({ params, searchParams }: Props) {
   const { side, time, stop } = querySchema.parse(await searchParams);
   const owner = await currentOwner();
   const asked = side === undefined ? null : SIDES[side];
-  const found = id === null ? null : await thinkingStop(owner, id, asked, stop);
+  // until it is known whose moves are asked for, no move of the game is sent
+  const place = side === undefined ? 0 : stop;
+  const found = id === null ? null : await thinkingStop(owner, id, asked, place);
   if (!found) notFound();
   const own = found.players.indexOf(owner.playerName);
   return (
