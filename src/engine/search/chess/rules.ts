@@ -29,30 +29,46 @@ export const pieces = new StaticArray<u64>(16);
 export const occupied = new StaticArray<u64>(2);
 export const board = new StaticArray<u8>(64);
 export let side: i32 = 0;
-let castling: i32 = 0;
-let enPassant: i32 = -1;
-let halfmoves: i32 = 0;
-let key: u64 = 0;
 let top: i32 = 0;
 
-/** Of the position at each depth of the line: pieces that give check, own pieces that are pinned; and which of it is known. */
+/**
+ * Of the position at each depth of the line: its key; the rights to castle (bits 0–3), one more than the square passed
+ * by a pawn (4–10), whether its hidden layer is known (11), and the halfmoves without capture or pawn move (16 on).
+ */
+const keys = new StaticArray<u64>(GAME_PLIES + 1);
+const states = new StaticArray<i32>(GAME_PLIES + 1);
+const RIGHTS: i32 = 15;
+const LAYER_KNOWN: i32 = 1 << 11;
+const HALFMOVE: i32 = 1 << 16;
+/** Of the same: own pieces whose moves need a look before they are safe; as long as that is all, nothing is known of it yet. */
+const suspectsAt = new StaticArray<u64>(GAME_PLIES + 1);
+const UNKNOWN: u64 = ~0;
+/** Of the same, once known: pieces that give check, own pieces that are pinned. */
 const checkersAt = new StaticArray<u64>(GAME_PLIES + 1);
 const pinnedAt = new StaticArray<u64>(GAME_PLIES + 1);
-const stateAt = new StaticArray<u8>(GAME_PLIES + 1);
-const CHECKS_KNOWN: u8 = 1;
-const LAYER_KNOWN: u8 = 2;
 
-const undoMoves = new StaticArray<i32>(GAME_PLIES);
-const undoStates = new StaticArray<i32>(GAME_PLIES);
-/** The piece that moved. */
-const undoPieces = new StaticArray<u8>(GAME_PLIES);
-const undoKeys = new StaticArray<u64>(GAME_PLIES);
+/** The move played at each depth, with the piece that moved (bits 22–25), what it captured (26–29) and whether more than that changed (31). */
+const played = new StaticArray<i32>(GAME_PLIES);
+const MORE: i32 = 1 << 31;
+
+// @ts-ignore: decorator
+@inline function movedAt(ply: i32): i32 {
+  return (played[ply] >> 22) & 15;
+}
+
+// @ts-ignore: decorator
+@inline function capturedAt(ply: i32): i32 {
+  return (played[ply] >> 26) & 15;
+}
 
 const PIECE_KEYS = new StaticArray<u64>(16 * 64);
 const CASTLING_KEYS = new StaticArray<u64>(16);
-const EN_PASSANT_KEYS = new StaticArray<u64>(64);
-const SIDE_KEY = new StaticArray<u64>(1);
+/** By one more than the square; nothing for none. */
+const EN_PASSANT_KEYS = new StaticArray<u64>(65);
+const SIDE_KEY: u64 = 0x7c3f1a95d2e864b1;
 const KEPT_RIGHTS = new StaticArray<u8>(64);
+/** Where kings and rooks stand that may castle. */
+const HOMES: u64 = 0x9100000000000091;
 
 /** Features of a piece on a square for either view; see features.ts. */
 const FEATURES = new StaticArray<i32>(16 * 64);
@@ -87,8 +103,8 @@ function ray(square: i32, file: i32, rank: i32): u64 {
 export function initRules(): void {
   fillKeys(PIECE_KEYS, 16 * 64);
   fillKeys(CASTLING_KEYS, 16);
-  fillKeys(EN_PASSANT_KEYS, 64);
-  fillKeys(SIDE_KEY, 1);
+  fillKeys(EN_PASSANT_KEYS, 65);
+  EN_PASSANT_KEYS[0] = 0;
   for (let s = 0; s < 64; s++) {
     KEPT_RIGHTS[s] = 15;
     for (let df = -2; df <= 2; df++)
@@ -133,18 +149,19 @@ export function initRules(): void {
     }
 }
 
+/** A ray ends at the last square up the board at the latest, or at the first down it: from there no ray goes on. */
+const LAST_SQUARE: u64 = 0x8000000000000000;
+
 // @ts-ignore: decorator
 @inline function upward(direction: i32, square: i32, all: u64): u64 {
   const line = RAYS[(direction << 6) | square];
-  const blockers = line & all;
-  return blockers == 0 ? line : line ^ RAYS[(direction << 6) | <i32>ctz(blockers)];
+  return line ^ RAYS[(direction << 6) | <i32>ctz((line & all) | LAST_SQUARE)];
 }
 
 // @ts-ignore: decorator
 @inline function downward(direction: i32, square: i32, all: u64): u64 {
   const line = RAYS[(direction << 6) | square];
-  const blockers = line & all;
-  return blockers == 0 ? line : line ^ RAYS[(direction << 6) | (63 - <i32>clz(blockers))];
+  return line ^ RAYS[(direction << 6) | (63 - <i32>clz((line & all) | 1))];
 }
 
 export function rookAttacks(square: i32, all: u64): u64 {
@@ -175,7 +192,6 @@ function isAttacked(square: i32, by: i32): bool {
 
 /** Finds what gives check and what is pinned, once for each position of the line. */
 function study(): void {
-  stateAt[top] |= CHECKS_KNOWN;
   const king = <i32>ctz(pieces[KING | (side << 3)]);
   const colour = (1 - side) << 3;
   const all = occupied[0] | occupied[1];
@@ -195,10 +211,34 @@ function study(): void {
   }
   checkersAt[top] = checkers;
   pinnedAt[top] = pinned;
+  suspectsAt[top] = pinned | bit(king) | capturersInPassing();
+}
+
+/** Own pawns that may take in passing. */
+// @ts-ignore: decorator
+@inline function capturersInPassing(): u64 {
+  const passed = enPassant();
+  return passed < 0 ? 0 : PAWN_ATTACKS[((1 - side) << 6) | passed] & pieces[PAWN | (side << 3)];
+}
+
+// @ts-ignore: decorator
+@inline function castling(): i32 {
+  return states[top] & RIGHTS;
+}
+
+/** The square passed by a pawn that may be taken in passing; -1: none. */
+// @ts-ignore: decorator
+@inline function enPassant(): i32 {
+  return ((states[top] >> 4) & 127) - 1;
+}
+
+// @ts-ignore: decorator
+@inline function halfmoves(): i32 {
+  return states[top] >> 16;
 }
 
 export function inCheck(): bool {
-  if ((stateAt[top] & CHECKS_KNOWN) == 0) study();
+  if (suspectsAt[top] == UNKNOWN) study();
   return checkersAt[top] != 0;
 }
 
@@ -207,13 +247,11 @@ export function clearPosition(): void {
   for (let i = 0; i < 64; i++) board[i] = 0;
   occupied[0] = 0;
   occupied[1] = 0;
-  key = 0;
   top = 0;
   side = 0;
-  castling = 0;
-  enPassant = -1;
-  halfmoves = 0;
-  stateAt[0] = LAYER_KNOWN;
+  keys[0] = 0;
+  states[0] = LAYER_KNOWN;
+  suspectsAt[0] = UNKNOWN;
   resetFeatures();
 }
 
@@ -223,7 +261,6 @@ export function clearPosition(): void {
   pieces[piece] |= mask;
   occupied[piece >> 3] |= mask;
   board[square] = <u8>piece;
-  key ^= PIECE_KEYS[(piece << 6) | square];
 }
 
 // @ts-ignore: decorator
@@ -232,11 +269,11 @@ export function clearPosition(): void {
   pieces[piece] &= ~mask;
   occupied[piece >> 3] &= ~mask;
   board[square] = 0;
-  key ^= PIECE_KEYS[(piece << 6) | square];
 }
 
 export function putPiece(square: i32, piece: i32): void {
   place(square, piece);
+  keys[0] ^= PIECE_KEYS[(piece << 6) | square];
   addAtRoot(FEATURES[(piece << 6) | square]);
 }
 
@@ -245,16 +282,13 @@ export function putHand(owner: i32, type: i32, count: i32): void {}
 
 export function setState(toMove: i32, rights: i32, passed: i32, count: i32): void {
   side = toMove;
-  castling = rights;
-  enPassant = passed;
-  halfmoves = count;
-  key ^= CASTLING_KEYS[rights];
-  if (side == 1) key ^= SIDE_KEY[0];
-  if (passed >= 0) key ^= EN_PASSANT_KEYS[passed];
+  states[0] = rights | ((passed + 1) << 4) | LAYER_KNOWN | (count << 16);
+  keys[0] ^= CASTLING_KEYS[rights] ^ EN_PASSANT_KEYS[passed + 1];
+  if (side == 1) keys[0] ^= SIDE_KEY;
 }
 
 export function currentKey(): u64 {
-  return key;
+  return keys[top];
 }
 
 /** Whether a pseudo-legal move leaves the own king safe; moves of others than the king must meet a check already. */
@@ -267,7 +301,7 @@ function isSafe(move: i32): bool {
     return abs(to - from) == 2 || !isAttackedThrough(to, 1 - side, (occupied[0] | occupied[1]) ^ bit(from));
   }
   const king = <i32>ctz(pieces[KING | (side << 3)]);
-  if (type == PAWN && to == enPassant) {
+  if (type == PAWN && to == enPassant()) {
     const all = ((occupied[0] | occupied[1]) ^ bit(from) ^ bit(to ^ 8)) | bit(to);
     const colour = (1 - side) << 3;
     const queens = pieces[QUEEN | colour];
@@ -276,145 +310,144 @@ function isSafe(move: i32): bool {
       (bishopAttacks(king, all) & (pieces[BISHOP | colour] | queens)) == 0
     );
   }
-  if ((stateAt[top] & CHECKS_KNOWN) == 0) study();
+  if (suspectsAt[top] == UNKNOWN) study();
   return (pinnedAt[top] & bit(from)) == 0 || (LINES[(king << 6) | from] & bit(to)) != 0;
 }
 
 /** Plays a pseudo-legal move; one that leaves the own king in check is not played and false returned. */
 export function makeMove(move: i32): bool {
-  if (!isSafe(move)) return false;
   const from = fromOf(move);
   const to = toOf(move);
+  const ply = top;
+  const leaves = bit(from);
+  if ((suspectsAt[ply] & leaves) != 0 && !isSafe(move)) return false;
+  const mover = side;
+  const arrives = bit(to);
   const piece = <i32>board[from];
   const captured = <i32>board[to];
-  const type = piece & 7;
-  undoMoves[top] = move;
-  undoPieces[top] = <u8>piece;
-  undoStates[top] = captured | (castling << 4) | ((enPassant + 1) << 8) | (halfmoves << 16);
-  undoKeys[top] = key;
-  top++;
-  stateAt[top] = 0;
-  const passed = enPassant;
-  let changed = SIDE_KEY[0] ^ PIECE_KEYS[(piece << 6) | from];
-  if (passed >= 0) {
-    changed ^= EN_PASSANT_KEYS[passed];
-    enPassant = -1;
-  }
-  halfmoves++;
-  const target = bit(to);
+  const state = states[ply];
+  let record = move | (piece << 22) | (captured << 26);
+  let next = (state & (~0xffff | RIGHTS)) + HALFMOVE;
+  let key = keys[ply] ^ SIDE_KEY;
   if (captured != 0) {
-    pieces[captured] ^= target;
-    occupied[1 - side] ^= target;
-    changed ^= PIECE_KEYS[(captured << 6) | to];
-    halfmoves = 0;
+    pieces[captured] ^= arrives;
+    occupied[1 - mover] ^= arrives;
+    key ^= PIECE_KEYS[(captured << 6) | to];
+    next &= RIGHTS;
   }
-  occupied[side] ^= bit(from) | target;
+  occupied[mover] ^= leaves | arrives;
+  pieces[piece] ^= leaves | arrives;
   board[from] = 0;
-  const promotion = promotionOf(move);
-  if (promotion == 0) {
-    pieces[piece] ^= bit(from) | target;
-    board[to] = <u8>piece;
-    changed ^= PIECE_KEYS[(piece << 6) | to];
-  } else {
-    const placed = promotion | (side << 3);
-    pieces[piece] ^= bit(from);
-    pieces[placed] ^= target;
-    board[to] = <u8>placed;
-    changed ^= PIECE_KEYS[(placed << 6) | to];
+  board[to] = <u8>piece;
+  key ^= PIECE_KEYS[(piece << 6) | from] ^ PIECE_KEYS[(piece << 6) | to];
+  if (promotionOf(move) != 0) {
+    const promoted = promotionOf(move) | (mover << 3);
+    pieces[piece] ^= arrives;
+    pieces[promoted] ^= arrives;
+    board[to] = <u8>promoted;
+    key ^= PIECE_KEYS[(piece << 6) | to] ^ PIECE_KEYS[(promoted << 6) | to];
+    record |= MORE;
   }
-  key ^= changed;
-  if (type == PAWN) {
-    halfmoves = 0;
-    if (to == passed) lift(to ^ 8, PAWN | ((1 - side) << 3));
-    else if ((from ^ to) == 16) {
+  if ((piece & 7) == PAWN) {
+    next &= RIGHTS;
+    if ((from ^ to) == 16) {
       const middle = (from + to) >> 1;
-      if ((PAWN_ATTACKS[(side << 6) | middle] & pieces[PAWN | ((1 - side) << 3)]) != 0) {
-        enPassant = middle;
-        key ^= EN_PASSANT_KEYS[middle];
+      if ((PAWN_ATTACKS[(mover << 6) | middle] & pieces[PAWN | ((1 - mover) << 3)]) != 0) {
+        next |= (middle + 1) << 4;
+        key ^= EN_PASSANT_KEYS[middle + 1];
       }
     }
-  } else if (type == KING && (to - from == 2 || from - to == 2)) {
-    const rook = ROOK | (side << 3);
-    lift(to > from ? to + 1 : to - 2, rook);
-    place((from + to) >> 1, rook);
   }
-  if (castling != 0) {
-    const rights = castling & <i32>KEPT_RIGHTS[from] & <i32>KEPT_RIGHTS[to];
-    if (rights != castling) {
-      key ^= CASTLING_KEYS[castling] ^ CASTLING_KEYS[rights];
-      castling = rights;
+  const passed = (state >> 4) & 127;
+  if (passed != 0) {
+    key ^= EN_PASSANT_KEYS[passed];
+    if (to + 1 == passed && (piece & 7) == PAWN) {
+      const taken = PAWN | ((1 - mover) << 3);
+      lift(to ^ 8, taken);
+      key ^= PIECE_KEYS[(taken << 6) | (to ^ 8)];
+      record |= MORE;
     }
   }
-  side = 1 - side;
+  if (((leaves | arrives) & HOMES) != 0 && (state & RIGHTS) != 0) {
+    const rights = state & RIGHTS;
+    const kept = rights & <i32>KEPT_RIGHTS[from] & <i32>KEPT_RIGHTS[to];
+    key ^= CASTLING_KEYS[rights] ^ CASTLING_KEYS[kept];
+    next ^= rights ^ kept;
+    if ((piece & 7) == KING && abs(to - from) == 2) {
+      const rook = ROOK | (mover << 3);
+      const corner = to > from ? to + 1 : to - 2;
+      const middle = (from + to) >> 1;
+      lift(corner, rook);
+      place(middle, rook);
+      key ^= PIECE_KEYS[(rook << 6) | corner] ^ PIECE_KEYS[(rook << 6) | middle];
+      record |= MORE;
+    }
+  }
+  played[ply] = record;
+  keys[ply + 1] = key;
+  states[ply + 1] = next;
+  suspectsAt[ply + 1] = UNKNOWN;
+  top = ply + 1;
+  side = 1 - mover;
   return true;
 }
 
 export function undoMove(): void {
-  top--;
-  const move = undoMoves[top];
-  const state = undoStates[top];
-  const piece = <i32>undoPieces[top];
-  side = 1 - side;
-  const from = fromOf(move);
-  const to = toOf(move);
-  const captured = state & 15;
-  castling = (state >> 4) & 15;
-  enPassant = ((state >> 8) & 127) - 1;
-  halfmoves = state >> 16;
-  const target = bit(to);
-  occupied[side] ^= bit(from) | target;
-  const promotion = promotionOf(move);
-  if (promotion == 0) pieces[piece] ^= bit(from) | target;
-  else {
-    pieces[piece] ^= bit(from);
-    pieces[promotion | (side << 3)] ^= target;
-  }
+  const ply = top - 1;
+  const mover = 1 - side;
+  top = ply;
+  side = mover;
+  const record = played[ply];
+  const from = fromOf(record);
+  const to = toOf(record);
+  const piece = (record >> 22) & 15;
+  const captured = (record >> 26) & 15;
+  const leaves = bit(from);
+  const arrives = bit(to);
+  pieces[piece] ^= leaves | arrives;
+  occupied[mover] ^= leaves | arrives;
   board[from] = <u8>piece;
   board[to] = <u8>captured;
   if (captured != 0) {
-    pieces[captured] ^= target;
-    occupied[1 - side] ^= target;
+    pieces[captured] ^= arrives;
+    occupied[1 - mover] ^= arrives;
   }
-  const type = piece & 7;
-  if (type == PAWN && to == enPassant) place(to ^ 8, PAWN | ((1 - side) << 3));
-  else if (type == KING && (to - from == 2 || from - to == 2)) {
-    const rook = ROOK | (side << 3);
+  if (record >= 0) return;
+  const promotion = promotionOf(record);
+  if (promotion != 0) {
+    pieces[piece] ^= arrives;
+    pieces[promotion | (mover << 3)] ^= arrives;
+  } else if ((piece & 7) == PAWN) place(to ^ 8, PAWN | ((1 - mover) << 3));
+  else {
+    const rook = ROOK | (mover << 3);
     lift((from + to) >> 1, rook);
     place(to > from ? to + 1 : to - 2, rook);
   }
-  key = undoKeys[top];
 }
 
 export function makeNull(): void {
-  undoMoves[top] = 0;
-  undoStates[top] = (castling << 4) | ((enPassant + 1) << 8) | (halfmoves << 16);
-  undoKeys[top] = key;
+  const state = states[top];
+  played[top] = 0;
+  keys[top + 1] = keys[top] ^ SIDE_KEY ^ EN_PASSANT_KEYS[(state >> 4) & 127];
+  states[top + 1] = (state & (~0xffff | RIGHTS)) + HALFMOVE;
   top++;
-  stateAt[top] = 0;
-  if (enPassant >= 0) key ^= EN_PASSANT_KEYS[enPassant];
-  enPassant = -1;
-  halfmoves = 0;
+  suspectsAt[top] = UNKNOWN;
   side = 1 - side;
-  key ^= SIDE_KEY[0];
 }
 
 export function undoNull(): void {
   top--;
-  const state = undoStates[top];
   side = 1 - side;
-  enPassant = ((state >> 8) & 127) - 1;
-  halfmoves = state >> 16;
-  key = undoKeys[top];
 }
 
 /** How many plies back a position could be the same as this one. */
 export function reversiblePlies(): i32 {
-  return halfmoves;
+  return halfmoves();
 }
 
 /** Drawn by the fifty-move rule (unless mate), or for want of material. */
 export function isDrawn(): bool {
-  if (halfmoves >= 100) return true;
+  if (halfmoves() >= 100) return true;
   if ((pieces[1] | pieces[9] | pieces[4] | pieces[12] | pieces[5] | pieces[13]) != 0) return false;
   const knights = pieces[2] | pieces[10];
   const bishops = pieces[3] | pieces[11];
@@ -457,7 +490,7 @@ const FILE_H: u64 = 0x8080808080808080;
  * {@link QUIET} or both. In check, only moves that may answer it.
  */
 export function generate(start: i32, wanted: i32): i32 {
-  if ((stateAt[top] & CHECKS_KNOWN) == 0) study();
+  if (suspectsAt[top] == UNKNOWN) study();
   let end = start;
   const own = occupied[side];
   const enemy = occupied[1 - side];
@@ -478,8 +511,8 @@ export function generate(start: i32, wanted: i32): i32 {
   const pawns = pieces[PAWN | colour];
   const lastRank: u64 = side == 0 ? 0xff00000000000000 : 0xff;
   // a pawn that gave check by its double step is taken in passing
-  const passed: u64 = enPassant < 0 ? 0 : bit(enPassant);
-  const answersByPassing = passed != 0 && (answers & (passed | bit(enPassant ^ 8))) != 0 ? passed : 0;
+  const passed: u64 = enPassant() < 0 ? 0 : bit(enPassant());
+  const answersByPassing = passed != 0 && (answers & (passed | bit(enPassant() ^ 8))) != 0 ? passed : 0;
   const capturable = tactical ? (enemy & answers) | answersByPassing : 0;
   const steps = (quiet ? ~lastRank : 0) | (tactical ? lastRank : 0);
   if (side == 0) {
@@ -550,7 +583,7 @@ export function isPseudoLegal(move: i32): bool {
   const target = bit(to);
   if ((occupied[side] & target) != 0) return false;
   const promotion = promotionOf(move);
-  if ((stateAt[top] & CHECKS_KNOWN) == 0) study();
+  if (suspectsAt[top] == UNKNOWN) study();
   const checkers = checkersAt[top];
   if (type == KING) {
     if (promotion != 0) return false;
@@ -564,13 +597,13 @@ export function isPseudoLegal(move: i32): bool {
     if ((checkers & (checkers - 1)) != 0) return false;
     const king = <i32>ctz(pieces[KING | (side << 3)]);
     const answers = checkers | BETWEEN[(king << 6) | <i32>ctz(checkers)];
-    const passes = type == PAWN && to == enPassant && (answers & bit(to ^ 8)) != 0;
+    const passes = type == PAWN && to == enPassant() && (answers & bit(to ^ 8)) != 0;
     if ((answers & target) == 0 && !passes) return false;
   }
   if (type == PAWN) {
     const last = to < 8 || to > 55;
     if (last ? promotion < KNIGHT || promotion > QUEEN : promotion != 0) return false;
-    if ((PAWN_ATTACKS[(side << 6) | from] & target) != 0) return (occupied[1 - side] & target) != 0 || to == enPassant;
+    if ((PAWN_ATTACKS[(side << 6) | from] & target) != 0) return (occupied[1 - side] & target) != 0 || to == enPassant();
     const step = side == 0 ? 8 : -8;
     if ((all & target) != 0) return false;
     if (to == from + step) return true;
@@ -588,7 +621,7 @@ export function isPseudoLegal(move: i32): bool {
 const SPARE_MOVES: i32 = 256 * 599;
 
 function addCastling(king: i32, all: u64, end: i32): i32 {
-  const rights = side == 0 ? castling & 3 : castling >> 2;
+  const rights = side == 0 ? castling() & 3 : castling() >> 2;
   if ((rights & 1) != 0 && (all & (bit(king + 1) | bit(king + 2))) == 0 && isPathSafe(king + 1, king + 2))
     MOVE_LIST[end++] = king | ((king + 2) << 7);
   if (
@@ -606,7 +639,7 @@ function isPathSafe(beside: i32, target: i32): bool {
 
 export function isTactical(move: i32): bool {
   if (board[toOf(move)] != 0 || promotionOf(move) != 0) return true;
-  return toOf(move) == enPassant && (board[fromOf(move)] & 7) == PAWN;
+  return toOf(move) == enPassant() && (board[fromOf(move)] & 7) == PAWN;
 }
 
 /** Hundredths of a pawn by type, for exchanges and the order of moves. */
@@ -685,10 +718,10 @@ export function outputBucket(): i32 {
 /** The network's hidden layer for this position, brought up to date from the last one for which it is known. */
 export function hiddenLayer(): usize {
   let known = top;
-  while ((stateAt[known] & LAYER_KNOWN) == 0) known--;
+  while ((states[known] & LAYER_KNOWN) == 0) known--;
   while (known < top) {
     known++;
-    stateAt[known] |= LAYER_KNOWN;
+    states[known] |= LAYER_KNOWN;
     noteChanges(known - 1);
     bringForward(known);
   }
@@ -698,19 +731,19 @@ export function hiddenLayer(): usize {
 /** Tells the features that the move at a ply of the line added and dropped. */
 function noteChanges(ply: i32): void {
   forgetChanges();
-  const move = undoMoves[ply];
+  const move = played[ply];
   if (move == 0) return;
   const from = fromOf(move);
   const to = toOf(move);
-  const piece = <i32>undoPieces[ply];
+  const piece = movedAt(ply);
   const mover = piece >> 3;
-  const captured = undoStates[ply] & 15;
+  const captured = capturedAt(ply);
   const promotion = promotionOf(move);
   noteDropped(FEATURES[(piece << 6) | from]);
   noteAdded(FEATURES[((promotion != 0 ? promotion | (mover << 3) : piece) << 6) | to]);
   if (captured != 0) noteDropped(FEATURES[(captured << 6) | to]);
   const type = piece & 7;
-  if (type == PAWN && to == ((undoStates[ply] >> 8) & 127) - 1)
+  if (type == PAWN && to == ((states[ply] >> 4) & 127) - 1)
     noteDropped(FEATURES[((PAWN | ((1 - mover) << 3)) << 6) | (to ^ 8)]);
   else if (type == KING && abs(to - from) == 2) {
     const rook = (ROOK | (mover << 3)) << 6;

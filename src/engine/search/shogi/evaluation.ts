@@ -68,10 +68,8 @@ function countSide(owner: i32, sign: i32): void {
   attackers = 0;
   for (let word = 0; word < 2; word++)
     for (let left = standing[(owner << 1) | word]; left != 0; left &= left - 1) {
-      const number = <i32>ctz(left) + word * 63;
-      const file = number / 9 + 1;
-      const rank = (number % 9) + 1;
-      const square = file * 11 + rank;
+      const square = (word << 6) | <i32>ctz(left);
+      const rank = square % 11;
       const type = <i32>board[square] & 15;
       if (type == KING) continue;
       const advance = owner == 0 ? rank : 10 - rank;

@@ -33,57 +33,99 @@ export const MOVE_INDEXES: i32 = 2 * 11 * 81;
 export const board = new StaticArray<u8>(128);
 export const hands = new StaticArray<i32>(16);
 export const kings = new StaticArray<i32>(2);
-/** The squares that each side stands on, as bits: files 1–7 in one word, 8 and 9 in the other. */
+/**
+ * A set of squares is two words of 64 bits, square by square. Of each side: all its pieces; and, by side and way of
+ * moving, the pieces that move so (a gold's way is that of promoted small pieces too).
+ */
 export const standing = new StaticArray<u64>(4);
-/** By square: its number 0–80, its bit, its word and its file; by word and bit: the square. */
+const moving = new StaticArray<u64>(2 * 32);
+/** By piece: its way of moving with its side, as {@link moving} has them. */
+const WAY = new StaticArray<u8>(32);
+/** By square: the set of that square alone, its number 0–80, its file. */
+const ALONE = new StaticArray<u64>(2 * 128);
 export const NUMBER = new StaticArray<i32>(128);
-const BIT = new StaticArray<u64>(128);
-const WORD = new StaticArray<i32>(128);
 export const FILE = new StaticArray<u8>(128);
 /** By side and square: the rank as that side counts it, 1 the farthest. */
 const FAR_RANK = new StaticArray<u8>(256);
-const SQUARES = new StaticArray<i32>(128);
+/** By side: the squares where its pieces promote. */
+const ZONE = new StaticArray<u64>(4);
 /** Direction from one square to another, or 8 where they are on no line. */
 const DIRECTION = new StaticArray<u8>(128 * 128);
-/** By side and type: the squares where it may be dropped, in two words. */
+/** By piece and square: where it can go in one step (a slider, where it does not slide). */
+const REACH = new StaticArray<u64>(2 * 32 * 128);
+/** By side and square: squares from which a lance of the other side may attack it; by square: the same of rooks and bishops. */
+const LANCE_LINES = new StaticArray<u64>(2 * 256);
+const ROOK_LINES = new StaticArray<u64>(2 * 128);
+const BISHOP_LINES = new StaticArray<u64>(2 * 128);
+/** By side and type: the squares where it may be dropped. */
 const DROPPABLE = new StaticArray<u64>(32);
-const FILE_BITS = new StaticArray<u64>(20);
+const FILE_SETS = new StaticArray<u64>(2 * 10);
 
-/** Of the position at each depth of the line: what gives check and where a check can be met, and what is pinned; and which of it is known. */
+/** Of the position at each depth of the line: its key, and whether its hidden layer is known. */
+const keys = new StaticArray<u64>(GAME_PLIES + 1);
+const layerKnown = new StaticArray<bool>(GAME_PLIES + 1);
+/** Of the same: own pieces whose moves need a look before they are safe; as long as that is all, nothing is known of it yet. */
+const suspectsAt = new StaticArray<u64>(2 * (GAME_PLIES + 1));
+const UNKNOWN: u64 = ~0;
+/** Of the same, once known: how many pieces give check, and where a check can be met. */
 const checkersAt = new StaticArray<i32>(GAME_PLIES + 1);
 const answersAt = new StaticArray<u64>(2 * (GAME_PLIES + 1));
-const pinnedAt = new StaticArray<u64>(2 * (GAME_PLIES + 1));
-const stateAt = new StaticArray<u8>(GAME_PLIES + 1);
-const CHECKS_KNOWN: u8 = 1;
-const LAYER_KNOWN: u8 = 2;
 
+/** The square with a number. */
+const SQUARES = new StaticArray<i32>(81);
 /** Features of a piece on a square, and of one more in hand, for either view; see features.ts. */
 const FEATURES = new StaticArray<i32>(32 * 128);
 const HAND_FEATURES = new StaticArray<i32>(16 * 20);
 export const FEATURE_COUNT: i32 = 2 * 14 * 81 + 2 * 38;
 
-/** Unpromoted pawns by side and file. */
-const pawnFiles = new StaticArray<u8>(32);
 export let side: i32 = 0;
-let key: u64 = 0;
 let top: i32 = 0;
 
-const undoMoves = new StaticArray<i32>(GAME_PLIES);
-const undoCaptured = new StaticArray<i32>(GAME_PLIES);
-/** The piece that moved, and how many were held of what was dropped (before) or captured (after). */
-const undoPieces = new StaticArray<u8>(GAME_PLIES);
-const undoHeld = new StaticArray<u8>(GAME_PLIES);
-const undoKeys = new StaticArray<u64>(GAME_PLIES);
+/** The move played at each depth, with the piece that moved (bits 22–26) and what it captured (27–31). */
+const played = new StaticArray<u32>(GAME_PLIES);
+/** How many were held of what was dropped (before) or captured (after). */
+const heldAt = new StaticArray<u8>(GAME_PLIES);
 
 const PIECE_KEYS = new StaticArray<u64>(32 * 128);
 const HAND_KEYS = new StaticArray<u64>(16 * 20);
-const SIDE_KEY = new StaticArray<u64>(1);
+const SIDE_KEY: u64 = 0x52c8e1f70b3d964a;
 
 /** N, E, NE, NW, SE, SW, W, S as steps on the board; opposite directions add up to 7. */
 const STEPS = new StaticArray<i32>(8);
 /** By piece: bits of the directions in which it steps, and in which it slides. */
 const STEP_MASK = new StaticArray<i32>(32);
 const SLIDE_MASK = new StaticArray<i32>(32);
+
+// @ts-ignore: decorator
+@inline function bit(square: i32): u64 {
+  return (<u64>1) << (<u64>square);
+}
+
+// @ts-ignore: decorator
+@inline function wordOf(square: i32): i32 {
+  return square >> 6;
+}
+
+/** Where the set with an index lies. */
+// @ts-ignore: decorator
+@inline function at(sets: StaticArray<u64>, index: i32): usize {
+  return changetype<usize>(sets) + (<usize>index << 4);
+}
+
+// @ts-ignore: decorator
+@inline function flip(sets: StaticArray<u64>, index: i32, changed: v128): void {
+  const address = at(sets, index);
+  v128.store(address, v128.xor(v128.load(address), changed));
+}
+
+// @ts-ignore: decorator
+@inline function has(sets: StaticArray<u64>, index: i32, square: i32): bool {
+  return (sets[(index << 1) | wordOf(square)] & bit(square)) != 0;
+}
+
+function add(sets: StaticArray<u64>, index: i32, square: i32): void {
+  sets[(index << 1) | wordOf(square)] |= bit(square);
+}
 
 function mirrored(mask: i32): i32 {
   // N and S, NE and SE, NW and SW change places
@@ -100,7 +142,6 @@ function mirrored(mask: i32): i32 {
 export function initRules(): void {
   fillKeys(PIECE_KEYS, 32 * 128);
   fillKeys(HAND_KEYS, 16 * 20);
-  fillKeys(SIDE_KEY, 1);
   STEPS[0] = -1;
   STEPS[1] = -11;
   STEPS[2] = -12;
@@ -136,33 +177,47 @@ export function initRules(): void {
 }
 
 function initSquares(): void {
-  for (let file = 1; file <= 9; file++)
-    for (let rank = 1; rank <= 9; rank++) {
-      const square = file * 11 + rank;
-      const number = (file - 1) * 9 + rank - 1;
-      NUMBER[square] = number;
-      FILE[square] = <u8>file;
-      FAR_RANK[square] = <u8>rank;
-      FAR_RANK[128 | square] = <u8>(10 - rank);
-      WORD[square] = number < 63 ? 0 : 1;
-      BIT[square] = (<u64>1) << <u64>(number < 63 ? number : number - 63);
-      SQUARES[number < 63 ? number : number + 1] = square;
-      FILE_BITS[(file << 1) | WORD[square]] |= BIT[square];
-      for (let owner = 0; owner < 2; owner++)
-        for (let type = PAWN; type <= GOLD; type++) {
-          const least = type == KNIGHT ? 3 : type == PAWN || type == LANCE ? 2 : 1;
-          if (farRank(square, owner) >= least)
-            DROPPABLE[(owner << 4) | (type << 1) | WORD[square]] |= BIT[square];
-        }
-    }
+  for (let piece = 0; piece < 32; piece++) {
+    const type = piece & 15;
+    const isGold = type > KING && type < BISHOP + 8;
+    WAY[piece] = <u8>(isGold ? GOLD | (piece & 16) : piece);
+  }
   for (let i = 0; i < 128 * 128; i++) DIRECTION[i] = 8;
-  for (let file = 1; file <= 9; file++)
-    for (let rank = 1; rank <= 9; rank++)
-      for (let direction = 0; direction < 8; direction++) {
-        const from = file * 11 + rank;
-        for (let to = from + STEPS[direction]; isOnBoard(to); to += STEPS[direction])
-          DIRECTION[(from << 7) | to] = <u8>direction;
+  for (let square = 0; square < 128; square++) {
+    if (!isOnBoard(square)) continue;
+    const file = square / 11;
+    const rank = square % 11;
+    NUMBER[square] = (file - 1) * 9 + rank - 1;
+    SQUARES[NUMBER[square]] = square;
+    FILE[square] = <u8>file;
+    FAR_RANK[square] = <u8>rank;
+    FAR_RANK[128 | square] = <u8>(10 - rank);
+    add(ALONE, square, square);
+    add(FILE_SETS, file, square);
+    for (let owner = 0; owner < 2; owner++) {
+      if (farRank(square, owner) <= 3) add(ZONE, owner, square);
+      for (let type = PAWN; type <= GOLD; type++) {
+        const least = type == KNIGHT ? 3 : type == PAWN || type == LANCE ? 2 : 1;
+        if (farRank(square, owner) >= least) add(DROPPABLE, (owner << 3) | type, square);
       }
+      const ahead = square + (owner == 0 ? -2 : 2);
+      for (let sideways = -11; sideways <= 11; sideways += 22)
+        if (isOnBoard(ahead + sideways)) add(REACH, ((KNIGHT | (owner << 4)) << 7) | square, ahead + sideways);
+    }
+    for (let direction = 0; direction < 8; direction++) {
+      const step = STEPS[direction];
+      const isStraight = direction < 2 || direction > 5;
+      for (let to = square + step; isOnBoard(to); to += step) {
+        DIRECTION[(square << 7) | to] = <u8>direction;
+        add(isStraight ? ROOK_LINES : BISHOP_LINES, square, to);
+        if (direction == 0) add(LANCE_LINES, square, to);
+        else if (direction == 7) add(LANCE_LINES, 128 | square, to);
+      }
+      for (let piece = 0; piece < 32; piece++)
+        if ((STEP_MASK[piece] & ~SLIDE_MASK[piece] & (1 << direction)) != 0 && isOnBoard(square + step))
+          add(REACH, (piece << 7) | square, square + step);
+    }
+  }
 }
 
 function isOnBoard(square: i32): bool {
@@ -177,8 +232,8 @@ function initFeatures(): void {
     if (type == 15) continue;
     const kind = type - 1;
     for (let number = 0; number < 81; number++) {
-      const square = SQUARES[number < 63 ? number : number + 1];
-      const turned = SQUARES[80 - number < 63 ? 80 - number : 81 - number];
+      const square = SQUARES[number];
+      const turned = SQUARES[80 - number];
       const own = kind * 81 + number;
       const other = (14 + kind) * 81 + 80 - number;
       FEATURES[(type << 7) | square] = own | (other << 16);
@@ -203,138 +258,150 @@ export function clearPosition(): void {
     board[square] = file >= 1 && file <= 9 && rank >= 1 && rank <= 9 ? 0 : <u8>RIM;
   }
   for (let i = 0; i < 16; i++) hands[i] = 0;
-  for (let i = 0; i < 32; i++) pawnFiles[i] = 0;
+  for (let i = 0; i < 64; i++) moving[i] = 0;
   kings[0] = 0;
   kings[1] = 0;
   side = 0;
-  key = 0;
   top = 0;
+  keys[0] = 0;
   for (let i = 0; i < 4; i++) standing[i] = 0;
-  stateAt[0] = LAYER_KNOWN;
+  layerKnown[0] = true;
+  suspectsAt[0] = UNKNOWN;
   resetFeatures();
 }
 
-// @ts-ignore: decorator
-@inline function place(square: i32, piece: i32): void {
-  board[square] = <u8>piece;
-  key ^= PIECE_KEYS[(piece << 7) | square];
-  standing[((piece >> 4) << 1) | WORD[square]] ^= BIT[square];
-  if ((piece & 15) == PAWN) pawnFiles[((piece >> 4) << 4) | FILE[square]]++;
-  else if ((piece & 15) == KING) kings[piece >> 4] = square;
-}
-
-// @ts-ignore: decorator
-@inline function addHand(owner: i32, type: i32, change: i32): void {
-  const index = (owner << 3) | type;
-  const count = hands[index];
-  key ^= HAND_KEYS[index * 20 + count] ^ HAND_KEYS[index * 20 + count + change];
-  hands[index] = count + change;
-}
-
 export function putPiece(square: i32, piece: i32): void {
-  place(square, piece);
+  const alone = v128.load(at(ALONE, square));
+  board[square] = <u8>piece;
+  flip(standing, piece >> 4, alone);
+  flip(moving, WAY[piece], alone);
+  if ((piece & 15) == KING) kings[piece >> 4] = square;
+  keys[0] ^= PIECE_KEYS[(piece << 7) | square];
   addAtRoot(FEATURES[(piece << 7) | square]);
 }
 
 export function putHand(owner: i32, type: i32, count: i32): void {
-  if (count == 0) return;
-  addHand(owner, type, count);
-  for (let i = 1; i <= count; i++) addAtRoot(HAND_FEATURES[((owner << 3) | type) * 20 + i]);
+  const index = (owner << 3) | type;
+  hands[index] = count;
+  keys[0] ^= HAND_KEYS[index * 20 + count];
+  for (let i = 1; i <= count; i++) addAtRoot(HAND_FEATURES[index * 20 + i]);
 }
 
 export function setState(toMove: i32, rights: i32, passed: i32, count: i32): void {
   side = toMove;
-  if (side == 1) key ^= SIDE_KEY[0];
+  if (side == 1) keys[0] ^= SIDE_KEY;
 }
 
 export function currentKey(): u64 {
-  return key;
+  return keys[top];
+}
+
+/** The pieces of a side that attack a square by a step. */
+// @ts-ignore: decorator
+@inline function steppersOn(square: i32, by: i32): v128 {
+  const own = by << 4;
+  // what a piece of the other side would reach from the square can reach it in turn
+  const other = (1 - by) << 4;
+  const wide = v128.or(
+    v128.load(at(moving, KING | own)),
+    v128.or(v128.load(at(moving, (BISHOP + 8) | own)), v128.load(at(moving, (ROOK + 8) | own))),
+  );
+  let found = v128.and(v128.load(at(REACH, ((KING | other) << 7) | square)), wide);
+  found = v128.or(found, v128.and(v128.load(at(REACH, ((PAWN | other) << 7) | square)), v128.load(at(moving, PAWN | own))));
+  found = v128.or(found, v128.and(v128.load(at(REACH, ((KNIGHT | other) << 7) | square)), v128.load(at(moving, KNIGHT | own))));
+  found = v128.or(found, v128.and(v128.load(at(REACH, ((SILVER | other) << 7) | square)), v128.load(at(moving, SILVER | own))));
+  return v128.or(found, v128.and(v128.load(at(REACH, ((GOLD | other) << 7) | square)), v128.load(at(moving, GOLD | own))));
+}
+
+/** The pieces of a side that would attack a square by sliding if nothing stood between. */
+// @ts-ignore: decorator
+@inline function slidersOn(square: i32, by: i32): v128 {
+  const own = by << 4;
+  const rooks = v128.or(v128.load(at(moving, ROOK | own)), v128.load(at(moving, (ROOK + 8) | own)));
+  const bishops = v128.or(v128.load(at(moving, BISHOP | own)), v128.load(at(moving, (BISHOP + 8) | own)));
+  const lances = v128.load(at(moving, LANCE | own));
+  return v128.or(
+    v128.and(lances, v128.load(at(LANCE_LINES, ((1 - by) << 7) | square))),
+    v128.or(
+      v128.and(rooks, v128.load(at(ROOK_LINES, square))),
+      v128.and(bishops, v128.load(at(BISHOP_LINES, square))),
+    ),
+  );
 }
 
 function isAttacked(square: i32, by: i32): bool {
-  for (let direction = 0; direction < 8; direction++) {
-    const step = STEPS[direction];
-    const towards = 1 << (7 - direction);
-    let at = square + step;
-    let piece = <i32>board[at];
-    if (piece == RIM) continue;
-    if (piece != 0) {
-      if (piece >> 4 == by && (STEP_MASK[piece] & towards) != 0) return true;
-      continue;
+  if (v128.any_true(steppersOn(square, by))) return true;
+  const sliders = slidersOn(square, by);
+  if (!v128.any_true(sliders)) return false;
+  for (let word = 0; word < 2; word++)
+    for (
+      let left = word == 0 ? i64x2.extract_lane(sliders, 0) : i64x2.extract_lane(sliders, 1);
+      left != 0;
+      left &= left - 1
+    ) {
+      const slider = (word << 6) | <i32>ctz(left);
+      const step = STEPS[DIRECTION[(square << 7) | slider]];
+      let between = square + step;
+      while (board[between] == 0) between += step;
+      if (between == slider) return true;
     }
-    do {
-      at += step;
-      piece = board[at];
-    } while (piece == 0);
-    if (piece != RIM && piece >> 4 == by && (SLIDE_MASK[piece] & towards) != 0) return true;
-  }
-  const knight = KNIGHT | (by << 4);
-  const behind = by == 0 ? 2 : -2;
-  if (square + behind - 11 >= 0 && board[square + behind - 11] == knight) return true;
-  return square + behind + 11 < 128 && board[square + behind + 11] == knight;
+  return false;
 }
 
 /** Finds what gives check, where it can be met, and what is pinned, once for each position of the line. */
 function study(): void {
-  stateAt[top] |= CHECKS_KNOWN;
   checkersAt[top] = 0;
-  pinnedAt[top << 1] = 0;
-  pinnedAt[(top << 1) | 1] = 0;
-  answersAt[top << 1] = 0;
-  answersAt[(top << 1) | 1] = 0;
+  const none = i64x2.splat(0);
+  v128.store(at(suspectsAt, top), none);
+  v128.store(at(answersAt, top), none);
   const king = kings[side];
   if (king == 0) return;
-  const other = 1 - side;
-  for (let direction = 0; direction < 8; direction++) {
-    const step = STEPS[direction];
-    const towards = 1 << (7 - direction);
-    let at = king + step;
-    let piece = <i32>board[at];
-    if (piece == RIM) continue;
-    if (piece != 0 && piece >> 4 == other && (STEP_MASK[piece] & towards) != 0) {
-      addChecker(at);
-      continue;
-    }
-    while (piece == 0) {
-      at += step;
-      piece = board[at];
-    }
-    if (piece == RIM) continue;
-    if (piece >> 4 == other) {
-      if ((SLIDE_MASK[piece] & towards) == 0) continue;
-      addChecker(at);
-      for (let between = king + step; between != at; between += step)
-        answersAt[(top << 1) | WORD[between]] |= BIT[between];
-      continue;
-    }
-    const shield = at;
-    do {
-      at += step;
-      piece = board[at];
-    } while (piece == 0);
-    if (piece != RIM && piece >> 4 == other && (SLIDE_MASK[piece] & towards) != 0)
-      pinnedAt[(top << 1) | WORD[shield]] |= BIT[shield];
+  v128.store(at(suspectsAt, top), v128.load(at(ALONE, king)));
+  const steppers = steppersOn(king, 1 - side);
+  if (v128.any_true(steppers)) {
+    checkersAt[top] = <i32>(popcnt(i64x2.extract_lane(steppers, 0)) + popcnt(i64x2.extract_lane(steppers, 1)));
+    v128.store(at(answersAt, top), steppers);
   }
-  const knight = KNIGHT | (other << 4);
-  const ahead = king + (side == 0 ? -2 : 2);
-  if (ahead - 11 >= 0 && board[ahead - 11] == knight) addChecker(ahead - 11);
-  if (ahead + 11 < 128 && board[ahead + 11] == knight) addChecker(ahead + 11);
+  const sliders = slidersOn(king, 1 - side);
+  if (!v128.any_true(sliders)) return;
+  for (let word = 0; word < 2; word++)
+    for (
+      let left = word == 0 ? i64x2.extract_lane(sliders, 0) : i64x2.extract_lane(sliders, 1);
+      left != 0;
+      left &= left - 1
+    )
+      studySlider(king, (word << 6) | <i32>ctz(left));
 }
 
-function addChecker(square: i32): void {
-  checkersAt[top]++;
-  answersAt[(top << 1) | WORD[square]] |= BIT[square];
+/** A slider on a line with the king gives check, pins a piece, or is shut off. */
+function studySlider(king: i32, slider: i32): void {
+  const step = STEPS[DIRECTION[(king << 7) | slider]];
+  let between = king + step;
+  while (board[between] == 0) between += step;
+  if (between == slider) {
+    // a horse or a dragon beside the king is a stepper already
+    if (has(answersAt, top, slider)) return;
+    checkersAt[top]++;
+    for (let square = king + step; square != slider; square += step) add(answersAt, top, square);
+    add(answersAt, top, slider);
+    return;
+  }
+  if (<i32>board[between] >> 4 != side) return;
+  const shield = between;
+  do between += step;
+  while (board[between] == 0);
+  if (between == slider) add(suspectsAt, top, shield);
 }
 
 export function inCheck(): bool {
-  if ((stateAt[top] & CHECKS_KNOWN) == 0) study();
+  if (suspectsAt[top << 1] == UNKNOWN) study();
   return checkersAt[top] != 0;
 }
 
-/** Whether a pseudo-legal move leaves the own king safe; moves of others than the king must meet a check already. */
+/** Whether a pseudo-legal move of a piece on the board leaves the own king safe; moves of others than the king must meet a check already. */
 function isSafe(move: i32): bool {
   const king = kings[side];
-  if (king == 0 || dropOf(move) != 0) return true;
+  if (king == 0) return true;
   const from = fromOf(move);
   if (from == king) {
     const piece = board[from];
@@ -343,57 +410,72 @@ function isSafe(move: i32): bool {
     board[from] = piece;
     return safe;
   }
-  if ((stateAt[top] & CHECKS_KNOWN) == 0) study();
+  if (suspectsAt[top << 1] == UNKNOWN) study();
   return (
-    (pinnedAt[(top << 1) | WORD[from]] & BIT[from]) == 0 ||
+    !has(suspectsAt, top, from) ||
     DIRECTION[(king << 7) | from] == DIRECTION[(king << 7) | toOf(move)]
   );
 }
 
 /** Plays a pseudo-legal move; an illegal one is not played and false returned. */
 export function makeMove(move: i32): bool {
-  if (!isSafe(move)) return false;
   const to = toOf(move);
+  const ply = top;
+  const mover = side;
   const dropped = dropOf(move);
-  const captured = <i32>board[to];
-  undoMoves[top] = move;
-  undoCaptured[top] = captured;
-  undoKeys[top] = key;
-  top++;
-  stateAt[top] = 0;
+  let key = keys[ply] ^ SIDE_KEY;
+  let changed = v128.load(at(ALONE, to));
   if (dropped != 0) {
-    undoHeld[top - 1] = <u8>hands[(side << 3) | dropped];
-    undoPieces[top - 1] = <u8>(dropped | (side << 4));
-    addHand(side, dropped, -1);
-    place(to, dropped | (side << 4));
+    const piece = dropped | (mover << 4);
+    const index = (mover << 3) | dropped;
+    const held = hands[index];
+    hands[index] = held - 1;
+    heldAt[ply] = <u8>held;
+    board[to] = <u8>piece;
+    flip(standing, mover, changed);
+    flip(moving, piece, changed);
+    key ^= HAND_KEYS[index * 20 + held] ^ HAND_KEYS[index * 20 + held - 1] ^ PIECE_KEYS[(piece << 7) | to];
+    played[ply] = move | (piece << 22);
   } else {
     const from = fromOf(move);
+    if (has(suspectsAt, ply, from) && !isSafe(move)) return false;
     const piece = <i32>board[from];
-    undoPieces[top - 1] = <u8>piece;
+    const captured = <i32>board[to];
     const placed = piece + (promotionOf(move) << 3);
-    const type = piece & 15;
-    board[from] = 0;
-    board[to] = <u8>placed;
-    key ^= PIECE_KEYS[(piece << 7) | from] ^ PIECE_KEYS[(placed << 7) | to];
-    standing[(side << 1) | WORD[from]] ^= BIT[from];
-    standing[(side << 1) | WORD[to]] ^= BIT[to];
-    if (type == PAWN) {
-      pawnFiles[(side << 4) | FILE[from]]--;
-      if (placed == piece) pawnFiles[(side << 4) | FILE[to]]++;
-    } else if (type == KING) kings[side] = to;
     if (captured != 0) {
+      flip(standing, 1 - mover, changed);
+      flip(moving, WAY[captured], changed);
       key ^= PIECE_KEYS[(captured << 7) | to];
-      standing[((1 - side) << 1) | WORD[to]] ^= BIT[to];
-      if ((captured & 15) == PAWN) pawnFiles[((1 - side) << 4) | FILE[to]]--;
       if ((captured & 15) != KING) {
-        const type = handType(captured);
-        addHand(side, type, 1);
-        undoHeld[top - 1] = <u8>hands[(side << 3) | type];
+        const index = (mover << 3) | handType(captured);
+        const held = hands[index] + 1;
+        hands[index] = held;
+        heldAt[ply] = <u8>held;
+        key ^= HAND_KEYS[index * 20 + held - 1] ^ HAND_KEYS[index * 20 + held];
       }
     }
+    board[from] = 0;
+    board[to] = <u8>placed;
+    const left = v128.load(at(ALONE, from));
+    if (placed != piece) {
+      flip(moving, WAY[piece], left);
+      flip(moving, WAY[placed], changed);
+      changed = v128.xor(changed, left);
+    } else {
+      changed = v128.xor(changed, left);
+      flip(moving, WAY[piece], changed);
+    }
+    flip(standing, mover, changed);
+    key ^= PIECE_KEYS[(piece << 7) | from] ^ PIECE_KEYS[(placed << 7) | to];
+    played[ply] = move | (piece << 22) | (captured << 27);
+    if ((piece & 15) == KING) kings[mover] = to;
   }
-  side = 1 - side;
-  key ^= SIDE_KEY[0];
+  keys[ply + 1] = key;
+  layerKnown[ply + 1] = false;
+  suspectsAt[(ply + 1) << 1] = UNKNOWN;
+  suspectsAt[((ply + 1) << 1) | 1] = UNKNOWN;
+  top = ply + 1;
+  side = 1 - mover;
   if (dropped == PAWN && givesCheckByPawn(to) && !hasLegalMove()) {
     undoMove();
     return false;
@@ -427,49 +509,58 @@ function hasLegalMove(): bool {
 }
 
 export function undoMove(): void {
-  top--;
-  const move = undoMoves[top];
-  const piece = <i32>undoPieces[top];
-  side = 1 - side;
-  const to = toOf(move);
-  const dropped = dropOf(move);
-  const placed = <i32>board[to];
-  key = undoKeys[top];
-  standing[(side << 1) | WORD[to]] ^= BIT[to];
-  if ((placed & 15) == PAWN) pawnFiles[(side << 4) | FILE[to]]--;
+  const ply = top - 1;
+  const mover = 1 - side;
+  top = ply;
+  side = mover;
+  const record = played[ply];
+  const to = toOf(record);
+  const piece = <i32>(record >> 22) & 31;
+  let changed = v128.load(at(ALONE, to));
+  const dropped = dropOf(record);
   if (dropped != 0) {
     board[to] = 0;
-    hands[(side << 3) | dropped]++;
+    flip(standing, mover, changed);
+    flip(moving, piece, changed);
+    hands[(mover << 3) | dropped]++;
     return;
   }
-  const from = fromOf(move);
-  const captured = undoCaptured[top];
+  const from = fromOf(record);
+  const captured = <i32>(record >> 27);
   board[from] = <u8>piece;
   board[to] = <u8>captured;
-  standing[(side << 1) | WORD[from]] ^= BIT[from];
-  const type = piece & 15;
-  if (type == PAWN) pawnFiles[(side << 4) | FILE[from]]++;
-  else if (type == KING) kings[side] = from;
-  if (captured == 0) return;
-  standing[((1 - side) << 1) | WORD[to]] ^= BIT[to];
-  if ((captured & 15) == PAWN) pawnFiles[((1 - side) << 4) | FILE[to]]++;
-  if ((captured & 15) != KING) hands[(side << 3) | handType(captured)]--;
-  else kings[1 - side] = to;
+  if (captured != 0) {
+    flip(standing, 1 - mover, changed);
+    flip(moving, WAY[captured], changed);
+    if ((captured & 15) != KING) hands[(mover << 3) | handType(captured)]--;
+    else kings[1 - mover] = to;
+  }
+  const left = v128.load(at(ALONE, from));
+  if (promotionOf(record) != 0) {
+    flip(moving, WAY[piece], left);
+    flip(moving, WAY[piece + 8], changed);
+    changed = v128.xor(changed, left);
+  } else {
+    changed = v128.xor(changed, left);
+    flip(moving, WAY[piece], changed);
+  }
+  flip(standing, mover, changed);
+  if ((piece & 15) == KING) kings[mover] = from;
 }
 
 export function makeNull(): void {
-  undoKeys[top] = key;
-  undoMoves[top] = 0;
+  played[top] = 0;
+  keys[top + 1] = keys[top] ^ SIDE_KEY;
   top++;
-  stateAt[top] = 0;
+  layerKnown[top] = false;
+  suspectsAt[top << 1] = UNKNOWN;
+  suspectsAt[(top << 1) | 1] = UNKNOWN;
   side = 1 - side;
-  key ^= SIDE_KEY[0];
 }
 
 export function undoNull(): void {
   top--;
   side = 1 - side;
-  key = undoKeys[top];
 }
 
 export function reversiblePlies(): i32 {
@@ -505,55 +596,74 @@ function addBoardMove(from: i32, to: i32, type: i32, wanted: i32, end: i32): i32
   return end;
 }
 
+/** The squares of a word of a set, one after the other, as targets from a square. */
+// @ts-ignore: decorator
+@inline function addTargets(from: i32, targets: u64, word: i32, end: i32): i32 {
+  for (; targets != 0; targets &= targets - 1) MOVE_LIST[end++] = from | (((word << 6) | <i32>ctz(targets)) << 7);
+  return end;
+}
+
 /**
  * Writes pseudo-legal moves from index `start` on and returns the end: {@link TACTICAL} (captures and the promotions
  * that change most), {@link QUIET} or both. In check, only moves that may answer it.
  */
 export function generate(start: i32, wanted: i32): i32 {
-  if ((stateAt[top] & CHECKS_KNOWN) == 0) study();
+  if (suspectsAt[top << 1] == UNKNOWN) study();
   let end = start;
   const checkers = checkersAt[top];
-  const all = checkers == 0;
   const king = kings[side];
+  if (checkers > 1) return addSteps(king, wanted, ~0, ~0, end);
+  const met = checkers != 0;
+  const answersBelow = met ? answersAt[top << 1] : ~0;
+  const answersAbove = met ? answersAt[(top << 1) | 1] : ~0;
   for (let word = 0; word < 2; word++)
     for (let left = standing[(side << 1) | word]; left != 0; left &= left - 1) {
-      const from = SQUARES[(word << 6) | <i32>ctz(left)];
-      if (checkers > 1 && from != king) continue;
+      const from = (word << 6) | <i32>ctz(left);
+      if (from == king) end = addSteps(from, wanted, ~0, ~0, end);
+      else end = addSteps(from, wanted, answersBelow, answersAbove, end);
       const piece = <i32>board[from];
-      const type = piece & 15;
-      const free = all || type == KING;
-      if (type == KNIGHT) {
-        const ahead = from + (side == 0 ? -2 : 2);
-        for (let sideways = -11; sideways <= 11; sideways += 22) {
-          const to = ahead + sideways;
-          if (to < 0 || to > 127) continue;
-          const target = <i32>board[to];
-          if (target != RIM && (target == 0 || target >> 4 != side) && (free || isAnswer(to)))
-            end = addBoardMove(from, to, type, wanted, end);
-        }
-        continue;
-      }
-      const slides = SLIDE_MASK[piece];
-      for (let directions = STEP_MASK[piece]; directions != 0; directions &= directions - 1) {
-        const direction = <i32>ctz(directions);
-        const step = STEPS[direction];
-        const far = (slides & (1 << direction)) != 0;
+      for (let directions = SLIDE_MASK[piece]; directions != 0; directions &= directions - 1) {
+        const step = STEPS[<i32>ctz(directions)];
         let to = from + step;
-        for (;;) {
-          const target = <i32>board[to];
-          if (target == RIM || (target != 0 && target >> 4 == side)) break;
-          if (free || isAnswer(to)) end = addBoardMove(from, to, type, wanted, end);
-          if (target != 0 || !far) break;
-          to += step;
-        }
+        for (; board[to] == 0; to += step)
+          if (!met || isAnswer(to)) end = addBoardMove(from, to, piece & 15, wanted, end);
+        if (board[to] != RIM && <i32>board[to] >> 4 != side && (!met || isAnswer(to)))
+          end = addBoardMove(from, to, piece & 15, wanted, end);
       }
     }
-  return (wanted & QUIET) != 0 && checkers <= 1 ? addDrops(end) : end;
+  return (wanted & QUIET) != 0 ? addDrops(end) : end;
+}
+
+/** Writes the moves of a piece by one step, within a set given by its two words. */
+// @ts-ignore: decorator
+@inline function addSteps(from: i32, wanted: i32, below: u64, above: u64, end: i32): i32 {
+  const piece = <i32>board[from];
+  const reach = ((piece << 7) | from) << 1;
+  let low = REACH[reach] & below & ~standing[side << 1];
+  let high = REACH[reach | 1] & above & ~standing[(side << 1) | 1];
+  if ((low | high) == 0) return end;
+  const type = piece & 15;
+  if (type <= SILVER) {
+    const inside = has(ZONE, side, from);
+    let promotes = inside ? low : low & ZONE[side << 1];
+    for (low ^= promotes; promotes != 0; promotes &= promotes - 1)
+      end = addBoardMove(from, <i32>ctz(promotes), type, wanted, end);
+    promotes = inside ? high : high & ZONE[(side << 1) | 1];
+    for (high ^= promotes; promotes != 0; promotes &= promotes - 1)
+      end = addBoardMove(from, 64 | <i32>ctz(promotes), type, wanted, end);
+  }
+  if (wanted != (TACTICAL | QUIET)) {
+    const others = (1 - side) << 1;
+    low &= wanted == TACTICAL ? standing[others] : ~standing[others];
+    high &= wanted == TACTICAL ? standing[others | 1] : ~standing[others | 1];
+  }
+  end = addTargets(from, low, 0, end);
+  return addTargets(from, high, 1, end);
 }
 
 // @ts-ignore: decorator
 @inline function isAnswer(square: i32): bool {
-  return (answersAt[(top << 1) | WORD[square]] & BIT[square]) != 0;
+  return has(answersAt, top, square);
 }
 
 function addDrops(end: i32): i32 {
@@ -561,16 +671,23 @@ function addDrops(end: i32): i32 {
   for (let type = GOLD; type >= PAWN; type--) {
     if (hands[(side << 3) | type] == 0) continue;
     for (let word = 0; word < 2; word++) {
-      let targets = DROPPABLE[(side << 4) | (type << 1) | word] & ~(standing[word] | standing[2 | word]);
+      let targets = DROPPABLE[(((side << 3) | type) << 1) | word] & ~(standing[word] | standing[2 | word]);
       if (met) targets &= answersAt[(top << 1) | word];
-      if (type == PAWN)
-        for (let file = 1; file <= 9; file++)
-          if (pawnFiles[(side << 4) | file] != 0) targets &= ~FILE_BITS[(file << 1) | word];
+      if (type == PAWN) targets &= ~pawnFiles(word);
       for (; targets != 0; targets &= targets - 1)
-        MOVE_LIST[end++] = (SQUARES[(word << 6) | <i32>ctz(targets)] << 7) | (type << 14);
+        MOVE_LIST[end++] = (((word << 6) | <i32>ctz(targets)) << 7) | (type << 14);
     }
   }
   return end;
+}
+
+/** A word of the set of the files on which the side to move has an unpromoted pawn. */
+function pawnFiles(word: i32): u64 {
+  let files: u64 = 0;
+  for (let half = 0; half < 2; half++)
+    for (let left = moving[((PAWN | (side << 4)) << 1) | half]; left != 0; left &= left - 1)
+      files |= FILE_SETS[(<i32>FILE[(half << 6) | <i32>ctz(left)] << 1) | word];
+  return files;
 }
 
 /** Writes the drops that give check. */
@@ -605,8 +722,8 @@ export function generateChecks(start: i32): i32 {
 // @ts-ignore: decorator
 @inline function isDroppable(type: i32, square: i32): bool {
   return (
-    (DROPPABLE[(side << 4) | (type << 1) | WORD[square]] & BIT[square]) != 0 &&
-    (type != PAWN || pawnFiles[(side << 4) | FILE[square]] == 0)
+    has(DROPPABLE, (side << 3) | type, square) &&
+    (type != PAWN || (pawnFiles(wordOf(square)) & bit(square)) == 0)
   );
 }
 
@@ -616,8 +733,8 @@ export function isPseudoLegal(move: i32): bool {
   const to = toOf(move);
   const dropped = dropOf(move);
   const promotion = promotionOf(move);
-  if (!isOnBoard(to)) return false;
-  if ((stateAt[top] & CHECKS_KNOWN) == 0) study();
+  if (board[to] == RIM) return false;
+  if (suspectsAt[top << 1] == UNKNOWN) study();
   const checkers = checkersAt[top];
   if (dropped != 0)
     return (
@@ -630,7 +747,6 @@ export function isPseudoLegal(move: i32): bool {
       (checkers == 0 || (checkers == 1 && isAnswer(to)))
     );
   const from = fromOf(move);
-  if (!isOnBoard(from)) return false;
   const piece = <i32>board[from];
   if (piece == 0 || piece >> 4 != side) return false;
   const target = <i32>board[to];
@@ -781,10 +897,10 @@ export function outputBucket(): i32 {
 /** The network's hidden layer for this position, brought up to date from the last one for which it is known. */
 export function hiddenLayer(): usize {
   let known = top;
-  while ((stateAt[known] & LAYER_KNOWN) == 0) known--;
+  while (!layerKnown[known]) known--;
   while (known < top) {
     known++;
-    stateAt[known] |= LAYER_KNOWN;
+    layerKnown[known] = true;
     noteChanges(known - 1);
     bringForward(known);
   }
@@ -794,12 +910,12 @@ export function hiddenLayer(): usize {
 /** Tells the features that the move at a ply of the line added and dropped. */
 function noteChanges(ply: i32): void {
   forgetChanges();
-  const move = undoMoves[ply];
+  const move = played[ply];
   if (move == 0) return;
   const to = toOf(move);
-  const piece = <i32>undoPieces[ply];
+  const piece = <i32>(move >> 22) & 31;
   const mover = piece >> 4;
-  const held = <i32>undoHeld[ply];
+  const held = <i32>heldAt[ply];
   const dropped = dropOf(move);
   if (dropped != 0) {
     noteDropped(HAND_FEATURES[((mover << 3) | dropped) * 20 + held]);
@@ -808,7 +924,7 @@ function noteChanges(ply: i32): void {
   }
   noteDropped(FEATURES[(piece << 7) | fromOf(move)]);
   noteAdded(FEATURES[((piece + (promotionOf(move) << 3)) << 7) | to]);
-  const captured = undoCaptured[ply];
+  const captured = <i32>(move >> 27);
   if (captured == 0) return;
   noteDropped(FEATURES[(captured << 7) | to]);
   if ((captured & 15) != KING) noteAdded(HAND_FEATURES[((mover << 3) | handType(captured)) * 20 + held]);
