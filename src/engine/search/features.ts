@@ -7,7 +7,7 @@ const PLIES: i32 = 513;
 
 /** Values of the hidden layer for one view. */
 export const HIDDEN: i32 = 128;
-const VIEW_BYTES: usize = 2 * <usize>HIDDEN;
+export const VIEW_BYTES: usize = 2 * <usize>HIDDEN;
 
 const hidden: usize = (heap.alloc(<usize>(PLIES * 4 * HIDDEN + 16)) + 15) & ~15;
 
@@ -67,31 +67,58 @@ export function hiddenAt(ply: i32): usize {
   return hidden + <usize>ply * VIEW_BYTES * 2;
 }
 
-/** Computes the hidden layer at a ply from the one before it and the changes noted. */
+/** A row added to eight values, and one taken away. */
+// @ts-ignore: decorator
+@inline function moved(values: v128, added: v128, dropped: v128): v128 {
+  return i16x8.sub(i16x8.add(values, added), dropped);
+}
+
+/**
+ * Computes the hidden layer at a ply from the one before it and the changes noted: as many added as dropped, or one
+ * less, or none at all.
+ */
 export function bringForward(to: i32): void {
   for (let view = 0; view < 2; view++) {
     const target = hiddenAt(to) + <usize>view * VIEW_BYTES;
     const source = target - 2 * VIEW_BYTES;
-    if (addedCount == 1 && droppedCount == 1) {
-      const add = rowOf(added[0], view);
-      const drop = rowOf(dropped[0], view);
-      for (let at: usize = 0; at < VIEW_BYTES; at += 16)
-        v128.store(
-          target + at,
-          i16x8.sub(i16x8.add(v128.load(source + at), v128.load(add + at)), v128.load(drop + at)),
-        );
+    if (droppedCount == 0) {
+      memory.copy(target, source, VIEW_BYTES);
       continue;
     }
-    memory.copy(target, source, VIEW_BYTES);
-    for (let i = 0; i < addedCount; i++) {
-      const row = rowOf(added[i], view);
-      for (let at: usize = 0; at < VIEW_BYTES; at += 16)
-        v128.store(target + at, i16x8.add(v128.load(target + at), v128.load(row + at)));
+    const add = rowOf(added[0], view);
+    const drop = rowOf(dropped[0], view);
+    if (droppedCount == 1) {
+      for (let at: usize = 0; at < VIEW_BYTES; at += 32) {
+        const to = target + at;
+        const values = source + at;
+        const plus = add + at;
+        const minus = drop + at;
+        v128.store(to, moved(v128.load(values), v128.load(plus), v128.load(minus)));
+        v128.store(to, moved(v128.load(values, 16), v128.load(plus, 16), v128.load(minus, 16)), 16);
+      }
+      continue;
     }
-    for (let i = 0; i < droppedCount; i++) {
-      const row = rowOf(dropped[i], view);
-      for (let at: usize = 0; at < VIEW_BYTES; at += 16)
-        v128.store(target + at, i16x8.sub(v128.load(target + at), v128.load(row + at)));
+    const alsoDrop = rowOf(dropped[1], view);
+    if (addedCount == 1) {
+      for (let at: usize = 0; at < VIEW_BYTES; at += 32) {
+        const to = target + at;
+        const values = source + at;
+        const plus = add + at;
+        const minus = drop + at;
+        const also = alsoDrop + at;
+        v128.store(to, i16x8.sub(moved(v128.load(values), v128.load(plus), v128.load(minus)), v128.load(also)));
+        v128.store(
+          to,
+          i16x8.sub(moved(v128.load(values, 16), v128.load(plus, 16), v128.load(minus, 16)), v128.load(also, 16)),
+          16,
+        );
+      }
+      continue;
+    }
+    const alsoAdd = rowOf(added[1], view);
+    for (let at: usize = 0; at < VIEW_BYTES; at += 16) {
+      const one = moved(v128.load(source + at), v128.load(add + at), v128.load(drop + at));
+      v128.store(target + at, moved(one, v128.load(alsoAdd + at), v128.load(alsoDrop + at)));
     }
   }
 }

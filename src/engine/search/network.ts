@@ -1,4 +1,4 @@
-import { HIDDEN, useLayer } from './features';
+import { HIDDEN, useLayer, VIEW_BYTES } from './features';
 import { FEATURE_COUNT, hiddenLayer, outputBucket, side } from './rules';
 
 /**
@@ -36,23 +36,33 @@ export function useNetwork(address: usize): void {
   return outputs != 0;
 }
 
+/** Eight values, clipped, squared and weighted, as four sums. A weight is at most 127, so that its product with a clipped value fits into 16 bits. */
+// @ts-ignore: decorator
+@inline function weighted(values: v128, weights: v128, none: v128, most: v128): v128 {
+  const clipped = i16x8.min_s(i16x8.max_s(values, none), most);
+  return i32x4.dot_i16x8_s(clipped, i16x8.mul(clipped, weights));
+}
+
 /** Hundredths of a pawn from the view of the side to move. */
 export function evaluateByNetwork(): i32 {
   const bucket = outputBucket();
-  const bytes: usize = 2 * <usize>HIDDEN;
   const views = hiddenLayer();
-  const own = views + <usize>side * bytes;
-  const other = views + <usize>(1 - side) * bytes;
-  const weights = outputs + <usize>bucket * bytes * 2;
+  const own = views + <usize>side * VIEW_BYTES;
+  const other = views + <usize>(1 - side) * VIEW_BYTES;
+  const weights = outputs + <usize>bucket * VIEW_BYTES * 2;
   const none = i16x8.splat(0);
   const most = i16x8.splat(<i16>CLIP);
   let sum = i32x4.splat(0);
-  for (let at: usize = 0; at < bytes; at += 16) {
-    const a = i16x8.min_s(i16x8.max_s(v128.load(own + at), none), most);
-    const b = i16x8.min_s(i16x8.max_s(v128.load(other + at), none), most);
-    // a weight is at most 127, so that its product with a clipped value fits into 16 bits
-    sum = i32x4.add(sum, i32x4.dot_i16x8_s(a, i16x8.mul(a, v128.load(weights + at))));
-    sum = i32x4.add(sum, i32x4.dot_i16x8_s(b, i16x8.mul(b, v128.load(weights + bytes + at))));
+  for (let at: usize = 0; at < VIEW_BYTES; at += 32) {
+    const mine = own + at;
+    const theirs = other + at;
+    const row = weights + at;
+    const first = weighted(v128.load(mine), v128.load(row), none, most);
+    const second = weighted(v128.load(mine, 16), v128.load(row, 16), none, most);
+    // the other view's weights lie behind the own
+    const third = weighted(v128.load(theirs), v128.load(row, VIEW_BYTES), none, most);
+    const fourth = weighted(v128.load(theirs, 16), v128.load(row, VIEW_BYTES + 16), none, most);
+    sum = i32x4.add(sum, i32x4.add(i32x4.add(first, second), i32x4.add(third, fourth)));
   }
   const total: i64 =
     <i64>i32x4.extract_lane(sum, 0) +

@@ -191,10 +191,26 @@ export function nextMove(ply: i32): i32 {
   return 0;
 }
 
+/** Scores are compared with their place in one number: the higher score wins, of equal ones the first. */
+const PLACES: i32 = 10;
+const LAST_PLACE: i32 = (1 << PLACES) - 1;
+const LEAST: i32 = -(1 << 21);
+
 /** Brings the best of the moves left to index `at`. */
 export function pick(at: i32, until: i32): i32 {
-  let best = at;
-  for (let i = at + 1; i < until; i++) if (MOVE_SCORES[i] > MOVE_SCORES[best]) best = i;
+  const scores = changetype<usize>(MOVE_SCORES);
+  // the last lanes may lie beyond the end
+  v128.store(scores + (<usize>until << 2), i32x4.splat(LEAST));
+  let most = i32x4.splat(<i32>0x80000000);
+  let places = i32x4(LAST_PLACE, LAST_PLACE - 1, LAST_PLACE - 2, LAST_PLACE - 3);
+  for (let i = at; i < until; i += 4) {
+    const four = i32x4.add(i32x4.shl(v128.load(scores + (<usize>i << 2)), PLACES), places);
+    most = i32x4.max_s(most, four);
+    places = i32x4.sub(places, i32x4.splat(4));
+  }
+  most = i32x4.max_s(most, i8x16.shuffle(most, most, 8, 9, 10, 11, 12, 13, 14, 15, 0, 1, 2, 3, 4, 5, 6, 7));
+  most = i32x4.max_s(most, i8x16.shuffle(most, most, 4, 5, 6, 7, 0, 1, 2, 3, 12, 13, 14, 15, 8, 9, 10, 11));
+  const best = at + LAST_PLACE - (i32x4.extract_lane(most, 0) & LAST_PLACE);
   const move = MOVE_LIST[best];
   const score = MOVE_SCORES[best];
   MOVE_LIST[best] = MOVE_LIST[at];

@@ -1,6 +1,5 @@
 import {
   BISHOP,
-  bishopAttacks,
   bit,
   KING,
   KING_ATTACKS,
@@ -12,9 +11,9 @@ import {
   pieces,
   QUEEN,
   ROOK,
-  rookAttacks,
   side,
 } from './rules';
+import { bishopAttacks, rookAttacks } from './sliders';
 import { blended, count, startTerms } from '../terms';
 
 // Numbers of the terms; weights.ts of the learning programs names them for people.

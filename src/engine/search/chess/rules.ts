@@ -8,6 +8,7 @@ import {
   resetFeatures,
 } from '../features';
 import { fillKeys } from '../keys';
+import { bishopAttacks, initSliders, rookAttacks } from './sliders';
 import { fromOf, MOVE_LIST, promotionOf, QUIET, TACTICAL, toOf } from '../moves';
 
 /** Chess on bitboards: a1 = bit 0, h8 = bit 63. A piece is its type 1–6, plus 8 for Black. */
@@ -77,8 +78,6 @@ export const FEATURE_COUNT: i32 = 768;
 export const KNIGHT_ATTACKS = new StaticArray<u64>(64);
 export const KING_ATTACKS = new StaticArray<u64>(64);
 export const PAWN_ATTACKS = new StaticArray<u64>(128);
-/** Rays by direction: four that run up the board, then four that run down. */
-const RAYS = new StaticArray<u64>(8 * 64);
 /** Squares strictly between two on a line, and the whole line through them; 0 where there is none. */
 const BETWEEN = new StaticArray<u64>(64 * 64);
 const LINES = new StaticArray<u64>(64 * 64);
@@ -94,13 +93,8 @@ function leap(square: i32, file: i32, rank: i32): u64 {
   return f >= 0 && f < 8 && r >= 0 && r < 8 ? bit(f | (r << 3)) : 0;
 }
 
-function ray(square: i32, file: i32, rank: i32): u64 {
-  let result: u64 = 0;
-  for (let i = 1; i < 8; i++) result |= leap(square, file * i, rank * i);
-  return result;
-}
-
 export function initRules(): void {
+  initSliders();
   fillKeys(PIECE_KEYS, 16 * 64);
   fillKeys(CASTLING_KEYS, 16);
   fillKeys(EN_PASSANT_KEYS, 65);
@@ -115,14 +109,6 @@ export function initRules(): void {
       }
     PAWN_ATTACKS[s] = leap(s, -1, 1) | leap(s, 1, 1);
     PAWN_ATTACKS[64 + s] = leap(s, -1, -1) | leap(s, 1, -1);
-    RAYS[s] = ray(s, 0, 1);
-    RAYS[64 + s] = ray(s, 1, 0);
-    RAYS[128 + s] = ray(s, 1, 1);
-    RAYS[192 + s] = ray(s, -1, 1);
-    RAYS[256 + s] = ray(s, 0, -1);
-    RAYS[320 + s] = ray(s, -1, 0);
-    RAYS[384 + s] = ray(s, 1, -1);
-    RAYS[448 + s] = ray(s, -1, -1);
   }
   KEPT_RIGHTS[0] = 13;
   KEPT_RIGHTS[7] = 14;
@@ -131,13 +117,15 @@ export function initRules(): void {
   KEPT_RIGHTS[63] = 11;
   KEPT_RIGHTS[60] = 3;
   for (let from = 0; from < 64; from++)
-    for (let direction = 0; direction < 8; direction++) {
-      const opposite = direction < 4 ? (direction < 2 ? direction + 4 : 9 - direction) : direction < 6 ? direction - 4 : 9 - direction;
-      const line = RAYS[(direction << 6) | from];
-      for (let left = line; left != 0; left &= left - 1) {
-        const to = <i32>ctz(left);
-        BETWEEN[(from << 6) | to] = line & RAYS[(opposite << 6) | to];
-        LINES[(from << 6) | to] = line | RAYS[(opposite << 6) | from] | bit(from);
+    for (let to = 0; to < 64; to++) {
+      const ends = bit(from) | bit(to);
+      if (from == to) continue;
+      if ((rookAttacks(from, 0) & bit(to)) != 0) {
+        BETWEEN[(from << 6) | to] = rookAttacks(from, ends) & rookAttacks(to, ends);
+        LINES[(from << 6) | to] = (rookAttacks(from, 0) & rookAttacks(to, 0)) | ends;
+      } else if ((bishopAttacks(from, 0) & bit(to)) != 0) {
+        BETWEEN[(from << 6) | to] = bishopAttacks(from, ends) & bishopAttacks(to, ends);
+        LINES[(from << 6) | to] = (bishopAttacks(from, 0) & bishopAttacks(to, 0)) | ends;
       }
     }
   for (let type = PAWN; type <= KING; type++)
@@ -147,33 +135,6 @@ export function initRules(): void {
       FEATURES[(type << 6) | square] = own | (other << 16);
       FEATURES[((type | 8) << 6) | (square ^ 56)] = other | (own << 16);
     }
-}
-
-/** A ray ends at the last square up the board at the latest, or at the first down it: from there no ray goes on. */
-const LAST_SQUARE: u64 = 0x8000000000000000;
-
-// @ts-ignore: decorator
-@inline function upward(direction: i32, square: i32, all: u64): u64 {
-  const line = RAYS[(direction << 6) | square];
-  return line ^ RAYS[(direction << 6) | <i32>ctz((line & all) | LAST_SQUARE)];
-}
-
-// @ts-ignore: decorator
-@inline function downward(direction: i32, square: i32, all: u64): u64 {
-  const line = RAYS[(direction << 6) | square];
-  return line ^ RAYS[(direction << 6) | (63 - <i32>clz((line & all) | 1))];
-}
-
-export function rookAttacks(square: i32, all: u64): u64 {
-  return (
-    upward(0, square, all) | upward(1, square, all) | downward(4, square, all) | downward(5, square, all)
-  );
-}
-
-export function bishopAttacks(square: i32, all: u64): u64 {
-  return (
-    upward(2, square, all) | upward(3, square, all) | downward(6, square, all) | downward(7, square, all)
-  );
 }
 
 function isAttackedThrough(square: i32, by: i32, all: u64): bool {

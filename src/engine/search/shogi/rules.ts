@@ -41,6 +41,8 @@ export const standing = new StaticArray<u64>(4);
 const moving = new StaticArray<u64>(2 * 32);
 /** By piece: its way of moving with its side, as {@link moving} has them. */
 const WAY = new StaticArray<u8>(32);
+/** By piece: the first of its numbers in {@link moveIndex}; small promoted pieces share theirs. */
+const FIRST_INDEX = new StaticArray<i32>(32);
 /** By square: the set of that square alone, its number 0–80, its file. */
 const ALONE = new StaticArray<u64>(2 * 128);
 export const NUMBER = new StaticArray<i32>(128);
@@ -123,6 +125,11 @@ const SLIDE_MASK = new StaticArray<i32>(32);
   return (sets[(index << 1) | wordOf(square)] & bit(square)) != 0;
 }
 
+// @ts-ignore: decorator
+@inline function wordIn(set: v128, word: i32): u64 {
+  return word == 0 ? i64x2.extract_lane(set, 0) : i64x2.extract_lane(set, 1);
+}
+
 function add(sets: StaticArray<u64>, index: i32, square: i32): void {
   sets[(index << 1) | wordOf(square)] |= bit(square);
 }
@@ -181,6 +188,8 @@ function initSquares(): void {
     const type = piece & 15;
     const isGold = type > KING && type < BISHOP + 8;
     WAY[piece] = <u8>(isGold ? GOLD | (piece & 16) : piece);
+    const way = type <= KING ? type - 1 : type == BISHOP + 8 ? 8 : type == ROOK + 8 ? 9 : 10;
+    FIRST_INDEX[piece] = ((piece >> 4) * 11 + way) * 81;
   }
   for (let i = 0; i < 128 * 128; i++) DIRECTION[i] = 8;
   for (let square = 0; square < 128; square++) {
@@ -334,11 +343,7 @@ function isAttacked(square: i32, by: i32): bool {
   const sliders = slidersOn(square, by);
   if (!v128.any_true(sliders)) return false;
   for (let word = 0; word < 2; word++)
-    for (
-      let left = word == 0 ? i64x2.extract_lane(sliders, 0) : i64x2.extract_lane(sliders, 1);
-      left != 0;
-      left &= left - 1
-    ) {
+    for (let left = wordIn(sliders, word); left != 0; left &= left - 1) {
       const slider = (word << 6) | <i32>ctz(left);
       const step = STEPS[DIRECTION[(square << 7) | slider]];
       let between = square + step;
@@ -365,11 +370,7 @@ function study(): void {
   const sliders = slidersOn(king, 1 - side);
   if (!v128.any_true(sliders)) return;
   for (let word = 0; word < 2; word++)
-    for (
-      let left = word == 0 ? i64x2.extract_lane(sliders, 0) : i64x2.extract_lane(sliders, 1);
-      left != 0;
-      left &= left - 1
-    )
+    for (let left = wordIn(sliders, word); left != 0; left &= left - 1)
       studySlider(king, (word << 6) | <i32>ctz(left));
 }
 
@@ -803,41 +804,46 @@ export function capturedType(move: i32): i32 {
 /** A number for the side, the way of moving and the target, below {@link MOVE_INDEXES}. */
 export function moveIndex(move: i32): i32 {
   const dropped = dropOf(move);
-  const type = dropped != 0 ? dropped : <i32>board[fromOf(move)] & 15;
-  const way = type <= KING ? type - 1 : type == BISHOP + 8 ? 8 : type == ROOK + 8 ? 9 : 10;
-  return (side * 11 + way) * 81 + NUMBER[toOf(move)];
+  const piece = dropped != 0 ? dropped | (side << 4) : <i32>board[fromOf(move)];
+  return FIRST_INDEX[piece] + NUMBER[toOf(move)];
 }
 
 const exchangers = new StaticArray<i32>(64);
 
-/** Lists the values of what attacks a square, cheapest first, from index 32 × owner on; returns how many. */
+/**
+ * Lists the values of what attacks a square, cheapest first, from index 32 × owner on; returns how many. What stands
+ * behind another attacker joins in, whichever side that is of.
+ */
 function listAttackers(square: i32, owner: i32, without: i32): i32 {
   const base = owner << 5;
   let found = 0;
-  for (let direction = 0; direction < 8; direction++) {
-    const step = STEPS[direction];
-    const towards = 1 << (7 - direction);
-    let near = true;
-    for (let at = square + step; ; at += step) {
-      const piece = at == without ? 0 : <i32>board[at];
-      if (piece == RIM) break;
-      if (piece != 0) {
-        if (((near ? STEP_MASK[piece] : SLIDE_MASK[piece]) & towards) == 0) break;
-        // what stands behind another attacker joins in, whichever side that is of
-        if (piece >> 4 == owner) found = insertExchanger(base, found, piece & 15);
-        near = false;
-        continue;
-      }
-      near = false;
+  const steppers = steppersOn(square, owner);
+  const sliders = v128.andnot(slidersOn(square, owner), steppers);
+  for (let word = 0; word < 2; word++) {
+    for (let left = wordIn(steppers, word); left != 0; left &= left - 1) {
+      const from = (word << 6) | <i32>ctz(left);
+      if (from != without) found = insertExchanger(base, found, board[from] & 15);
+    }
+    for (let left = wordIn(sliders, word); left != 0; left &= left - 1) {
+      const from = (word << 6) | <i32>ctz(left);
+      if (from != without && seesThrough(square, from, without)) found = insertExchanger(base, found, board[from] & 15);
     }
   }
-  const knight = KNIGHT | (owner << 4);
-  const behind = square + (owner == 0 ? 2 : -2);
-  for (let sideways = -11; sideways <= 11; sideways += 22) {
-    const at = behind + sideways;
-    if (at >= 0 && at < 128 && at != without && board[at] == knight) found = insertExchanger(base, found, KNIGHT);
-  }
   return found;
+}
+
+/** Whether all that stands between a square and a slider attacks the square too. */
+function seesThrough(square: i32, slider: i32, without: i32): bool {
+  const direction = <i32>DIRECTION[(square << 7) | slider];
+  const step = STEPS[direction];
+  const towards = 1 << (7 - direction);
+  for (let between = square + step; between != slider; between += step) {
+    const piece = <i32>board[between];
+    if (piece == 0 || between == without) continue;
+    const mask = between == square + step ? STEP_MASK[piece] : SLIDE_MASK[piece];
+    if ((mask & towards) == 0) return false;
+  }
+  return true;
 }
 
 function insertExchanger(base: i32, found: i32, type: i32): i32 {
