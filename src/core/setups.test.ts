@@ -7,7 +7,7 @@ import { rulesetOf } from './rulesets';
 describe.each(['chess', 'shogi'] as const)('setting up a position by hand (%s)', (kind) => {
   const ruleset = rulesetOf(kind);
   const { setup } = ruleset;
-  const squares = Array.from({ length: kind === 'chess' ? 64 : 81 }, (_, square) => square);
+  const squares = ruleset.squareNames.map((_, square) => square);
 
   /** Sets up the position of a text on an empty board, piece by piece. */
   function copyByHand(text: string): unknown {
@@ -18,7 +18,7 @@ describe.each(['chess', 'shogi'] as const)('setting up a position by hand (%s)',
     for (const side of [0, 1] as const)
       for (const type of setup.handTypes)
         position = setup.hold(position, side, type, setup.held(model, side, type));
-    for (const right of setup.rights)
+    for (const { right } of setup.rights)
       if (setup.hasRight(model, right)) position = setup.toggleRight(position, right);
     position = setup.turn(position, ruleset.side(model));
     return setup.passed(model) < 0 ? position : setup.pass(position, setup.passed(model));

@@ -12,14 +12,15 @@ const CHESS = `[Event "Course"]
 5. exd5 {[%clk 0:13:50]} Nxd5 {[%clk 0:13:30]} 6. Qg4 $4 {[%clk 0:13:58]} Bxg4 {[%clk 0:13:00]} 0-1
 `;
 const SHOGI = `手合割：平手
+持ち時間：1分+30秒
 先手：Mirela Tanase
 後手：Aino Lehtisaari
    1 ７六歩(77)   ( 0:16/00:00:16)
    2 ３四歩(33)   ( 0:09/00:00:09)
-   3 ２二角成(88)   ( 0:03/00:00:19)
-   4 同　銀(31)   ( 0:12/00:00:21)
-   5 ８八飛(28)   ( 0:30/00:00:49)
-   6 ５五角打   ( 0:30/00:00:51)
+   3 ２六歩(27)   ( 0:30/00:00:46)
+   4 ４二銀(31)   ( 0:03/00:00:12)
+   5 ２二角成(88)   ( 0:29/00:01:15)
+   6 ８四歩(83)   ( 0:38/00:00:50)
 `;
 
 async function looks(page: Page, plies: number): Promise<void> {
@@ -88,5 +89,16 @@ test('the course of a shogi game', async ({ page }) => {
   const errors = watchForErrors(page);
   await takeIn(page, 'course.kifu', SHOGI);
   await looks(page, 6);
+  // the bishop was left unprotected after three seconds
+  await expect(page.getByText('White played a turning point in under 10 seconds.')).toBeVisible();
+  await expect(page.locator('.under').filter({ hasText: '3 seconds' })).toBeVisible();
+  // what is left of the minute, and after it the 30 seconds a move
+  const left = page.locator('.board-side .clock').nth(1);
+  await page.keyboard.press('End');
+  await page.keyboard.press('ArrowLeft');
+  await page.keyboard.press('ArrowLeft');
+  await expect(left).toHaveText('Time left 0:14');
+  await page.keyboard.press('ArrowRight');
+  await expect(left).toHaveText('Time left 0:00 + 0:30');
   expect(errors).toEqual([]);
 });

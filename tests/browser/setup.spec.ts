@@ -23,10 +23,10 @@ test('a chess position is set up piece by piece, with what is wrong with it said
     await page.getByRole('button', { name: piece, exact: true }).click();
     await square(page, at).click();
   };
-  await put('White K', 'e1');
-  await put('White R', 'h1');
-  await put('Black k', 'e8');
-  await put('Black p', 'a1');
+  await put('White king', 'e1');
+  await put('White rook', 'h1');
+  await put('Black king', 'e8');
+  await put('Black pawn', 'a1');
   await expect(status(page)).toContainText('a pawn stands on a1');
   // the same piece again takes it away
   await square(page, 'a1').click();
@@ -34,7 +34,8 @@ test('a chess position is set up piece by piece, with what is wrong with it said
   await page.getByLabel('White O-O', { exact: true }).check();
   await page.getByLabel('Black O-O-O').check();
   await expect(status(page)).toContainText('Castling q is not possible');
-  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.keyboard.press('Control+z');
+  await expect(status(page)).toHaveText('This position can be played from.');
   await page.getByRole('main').getByLabel('Black', { exact: true }).check();
   await expect(page.getByLabel('As text')).toHaveValue('4k3/8/8/8/8/8/8/4K2R b K - 0 1');
   await page.getByRole('button', { name: 'Open on the Desk' }).click();
@@ -57,10 +58,10 @@ test('a shogi position with pieces in hand, by keyboard alone', async ({ page })
   await text.fill('4k4/9/4P4/9/9/9/9/9/4K4 b - 1');
   await text.press('Enter');
   await expect(status(page)).toHaveText('This position can be played from.');
-  await page.getByRole('button', { name: 'One G more for Black' }).press('Enter');
+  await page.getByRole('button', { name: 'One gold more for Black' }).press('Enter');
   await expect(text).toHaveValue('4k4/9/4P4/9/9/9/9/9/4K4 b G 1');
   // two pawns on a file
-  await page.getByRole('button', { name: 'Black P', exact: true }).press('Enter');
+  await page.getByRole('button', { name: 'Black pawn', exact: true }).press('Enter');
   await square(page, '5f').click();
   await expect(status(page)).toContainText('nifu');
   await text.fill('4k4/9/4P4/9/9/9/9/9 b - 1');

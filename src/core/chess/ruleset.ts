@@ -3,7 +3,7 @@ import { writeSan } from '../notation/san/san';
 import { readUci, writeUci } from '../notation/uci/uci';
 import { winFor } from '../game/result';
 import { otherSide, type Claim, type Ruleset, type SearchRoot, type Status } from '../game/ruleset';
-import { squareOfName } from './board-geometry';
+import { squareName } from './board-geometry';
 import { chessDiagram } from './diagram';
 import { chessFeatures } from './features';
 import { LETTERS, QUEEN, sideOf, typeOf } from './pieces';
@@ -86,7 +86,7 @@ export const chess: Ruleset<ChessPosition> = {
   searchRoot,
   code: writeUci,
   parseCode: readUci,
-  squareOf: squareOfName,
+  squareNames: Array.from({ length: 64 }, (_, square) => squareName(square)),
   phase: chessPhase,
   features: chessFeatures,
   diagram: chessDiagram,

@@ -48,7 +48,11 @@ export const chessSetup: PositionSetup<ChessPosition> = {
   handTypes: [],
   held: () => 0,
   hold: (position) => position,
-  rights: Object.keys(RIGHTS),
+  rights: Object.keys(RIGHTS).map((right) => ({
+    right,
+    side: right === right.toUpperCase() ? 0 : 1,
+    move: right.toUpperCase() === 'K' ? 'O-O' : 'O-O-O',
+  })),
   hasRight: ({ castling }, right) => (castling & RIGHTS[right]!) !== 0,
   toggleRight: (position, right) =>
     changed(position, (copy) => {

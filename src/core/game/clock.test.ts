@@ -63,7 +63,6 @@ describe('time spent and left', () => {
       'kif',
     );
     expect(times.map(({ left }) => left)).toEqual([44_000, 55_000, 0, 50_000, 0]);
-    expect(times.map(({ byoyomi }) => byoyomi)).toEqual([false, false, true, false, true]);
   });
   it('a second stage adds its time', () => {
     const moves = ['e4', 'e5', 'd4', 'd5', 'c4', 'c5'];
@@ -75,8 +74,8 @@ describe('time spent and left', () => {
   });
   it('nothing is made up where nothing is known', () => {
     expect(timesOf('1. e4 e5 *', 'pgn')).toEqual([
-      { spent: null, left: null, byoyomi: false },
-      { spent: null, left: null, byoyomi: false },
+      { spent: null, left: null },
+      { spent: null, left: null },
     ]);
   });
 });

@@ -7,8 +7,6 @@ export interface MoveTime {
   spent: number | null;
   /** On the mover's clock after the move. */
   left: number | null;
-  /** Whether the base time was used up before or with this move. */
-  byoyomi: boolean;
 }
 
 /** A move played faster than this was hardly thought about, in milliseconds. */
@@ -57,7 +55,6 @@ function sideClock(control: TimeControl | null): (node: GameNode) => MoveTime {
       const used = before + bonus - node.clock;
       spent = used >= 0 ? used : null;
     }
-    const byoyomi = (control?.byoyomi ?? 0) > 0 && left === 0;
-    return { spent, left, byoyomi };
+    return { spent, left };
   };
 }

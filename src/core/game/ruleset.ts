@@ -63,8 +63,8 @@ export interface Ruleset<Position = unknown> {
   code(move: Move): string;
   /** The move a UCI or USI text names, or null where the text is no move at all. Legality is not checked. */
   parseCode(text: string): Move | null;
-  /** The square of a name such as `e4` or `5e`, or -1. */
-  squareOf(name: string): Square;
+  /** Names such as `e4` or `5e` of all squares, by their numbers. */
+  readonly squareNames: readonly string[];
   /** SAN (chess) or western notation (shogi) of a legal move. */
   text(position: Position, move: Move): string;
   /** The pieces that side 0 has more than side 1, by letter; negative counts where it has fewer. */
@@ -124,8 +124,8 @@ export interface PositionSetup<Position = unknown> {
   readonly handTypes: readonly number[];
   held(position: Position, side: Side, type: number): number;
   hold(position: Position, side: Side, type: number, count: number): Position;
-  /** Castling rights, each by its letter in FEN; none in shogi. */
-  readonly rights: readonly string[];
+  /** Castling rights, each by its letter in FEN, with its side and the castling as SAN writes it; none in shogi. */
+  readonly rights: readonly { right: string; side: Side; move: string }[];
   hasRight(position: Position, right: string): boolean;
   toggleRight(position: Position, right: string): Position;
   /** Squares that a pawn can just have passed over; none in shogi. */

@@ -11,7 +11,7 @@ import {
   type Status,
 } from '../game/ruleset';
 import { countDeclaration, declares24, declares27, handicapPoints } from './declaration';
-import { squareOfName } from './board-geometry';
+import { squareName } from './board-geometry';
 import { shogiDiagram } from './diagram';
 import { shogiFeatures } from './features';
 import { handicapOf, SHOGI_START } from './handicaps';
@@ -105,7 +105,7 @@ export const shogi: Ruleset<ShogiPosition> = {
   searchRoot,
   code: writeUsi,
   parseCode: readUsi,
-  squareOf: squareOfName,
+  squareNames: Array.from({ length: 81 }, (_, square) => squareName(square)),
   phase: shogiPhase,
   features: shogiFeatures,
   diagram: shogiDiagram,

@@ -18,6 +18,7 @@ import type { Side } from '@/core/game/ruleset';
 import type { Arrow } from '../board/board-props';
 import { GameBoard } from '../board/game-board';
 import { MoveField } from '../board/move-field';
+import { useBoardLabel } from '../board/use-board-label';
 import { clockText } from '../format';
 import { numberText, readLine } from '../move-text';
 import { usePreferences } from '../preferences';
@@ -37,7 +38,7 @@ export function BoardSide() {
   const node = useDesk((state) => state.node);
   const flipped = useDesk((state) => state.flipped);
   const excursion = useDesk((state) => state.excursion);
-  const sideName = useSideName(view.ruleset);
+  const boardLabel = useBoardLabel(view.ruleset);
   const place = useDesk((state) => state.place());
   const { position, move } = place;
   const { input, banner, enter } = useBoardEdits(place);
@@ -77,10 +78,6 @@ export function BoardSide() {
   if (threatened !== null && dropOf(threatened) === 0)
     arrows.push({ from: fromOf(threatened), to: toOf(threatened), tone: 'seal' });
   const marks = excursion ? [] : (view.node(node).marks ?? []);
-  const label = t('boardLabel', {
-    position: view.ruleset.write(position),
-    side: sideName(view.ruleset.side(position)),
-  });
   return (
     <section className="board-side" aria-label={t('board')}>
       <PlayerLine side={top} position={position} ply={ply} />
@@ -96,7 +93,7 @@ export function BoardSide() {
           lastMove={move}
           arrows={arrows}
           marks={marks}
-          label={label}
+          label={boardLabel(position)}
           input={input}
         />
       </div>
@@ -150,6 +147,7 @@ function PlayerLine({ side, position, ply }: { side: Side; position: unknown; pl
   const { name, rating, title, country, team } = view.info.players[side];
   const colour = view.ruleset.sides[side];
   const clock = view.clocksAtPly(ply)[side];
+  const perMove = view.info.timeControl?.byoyomi ?? 0;
   const balance = view.ruleset
     .materialBalance(position)
     .map(({ piece, count }) => ({ piece, count: side === 0 ? count : -count }))
@@ -170,8 +168,10 @@ function PlayerLine({ side, position, ply }: { side: Side; position: unknown; pl
         </span>
       )}
       {clock !== null && (
-        <span className="clock" aria-label={t('timeLeft')}>
+        <span className="clock">
+          <span className="visually-hidden">{t('timeLeft')} </span>
           {clockText(clock)}
+          {clock === 0 && perMove > 0 && ` + ${clockText(perMove * 1000)}`}
         </span>
       )}
     </div>

@@ -17,7 +17,7 @@ export function MarkField() {
   const [wrong, setWrong] = useState(false);
   const enter = (): void => {
     const { view, node, edit } = store.getState();
-    const mark = readMark(text, view.ruleset.squareOf, drawing);
+    const mark = readMark(text, view.ruleset.squareNames, drawing);
     setWrong(mark === null);
     if (!mark) return;
     edit(toggleMark(view.record.tree, node, mark));
@@ -51,15 +51,15 @@ export function MarkField() {
 
 function readMark(
   text: string,
-  square: (name: string) => number,
+  squareNames: readonly string[],
   otherwise: MarkColour,
 ): Mark | null {
   const match = /^(?:([gryb])\s+)?([a-z0-9]{2})[-\s]?([a-z0-9]{2})?$/.exec(
     text.trim().toLowerCase(),
   );
   if (!match) return null;
-  const from = square(match[2]!);
-  const to = match[3] === undefined ? undefined : square(match[3]);
+  const from = squareNames.indexOf(match[2]!);
+  const to = match[3] === undefined ? undefined : squareNames.indexOf(match[3]);
   if (from < 0 || (to !== undefined && to < 0)) return null;
   const colour = LETTERS[match[1] ?? ''] ?? otherwise;
   return to === undefined ? { colour, square: from } : { colour, square: from, to };

@@ -19,6 +19,7 @@ import { HANDICAPS } from '@/core/shogi/handicaps';
 import { GameBoard } from '../board/game-board';
 import { MoveChoice } from '../board/move-choice';
 import { MoveField } from '../board/move-field';
+import { useBoardLabel } from '../board/use-board-label';
 import { useMoveInput } from '../board/use-move-input';
 import { clockText } from '../format';
 import { moveText } from '../move-text';
@@ -136,6 +137,7 @@ export function Entry() {
     moveText(ruleset, positions[index], move, moves[index - 1]?.move ?? null, notation),
   );
   const sideName = useSideName(ruleset);
+  const boardLabel = useBoardLabel(ruleset);
   return (
     <div className="entry">
       <section aria-label={t('board')}>
@@ -145,7 +147,7 @@ export function Entry() {
             position={position}
             flipped={flipped}
             lastMove={moves.at(-1)?.move ?? null}
-            label={t('boardLabel', { position: ruleset.write(position) })}
+            label={boardLabel(position)}
             input={input}
           />
         </div>

@@ -3,6 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { useTranslations } from 'next-intl';
+import { useHotkeys } from 'react-hotkeys-hook';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { Eraser } from 'react-bootstrap-icons';
@@ -12,11 +13,13 @@ import { rulesetOf } from '@/core/rulesets';
 import type { BoardInput } from '../board/board-props';
 import { ChessPiece } from '../board/chess-pieces';
 import { GameBoard } from '../board/game-board';
+import { useBoardLabel, usePieceName } from '../board/use-board-label';
 import { ShogiPiece } from '../board/shogi-piece';
 import { usePreferences } from '../preferences';
 import { saveGame } from '../save-game';
 import { useSideName } from '../side-name';
 
+const TEXT_FIELD = 'input:not([type=checkbox], [type=radio])';
 const KINDS: readonly GameKind[] = ['chess', 'shogi'];
 
 /** Why a position can't be played from; null where it can. */
@@ -37,6 +40,7 @@ export function PositionEditor({ kind, from }: { kind: GameKind; from: string | 
   const games = useTranslations('entry');
   const router = useRouter();
   const ruleset = rulesetOf(kind);
+  const boardLabel = useBoardLabel(ruleset);
   const { setup } = ruleset;
   const fromFault = from === null ? null : faultOf(ruleset, from);
   const [past, setPast] = useState<readonly unknown[]>(() => [
@@ -57,6 +61,12 @@ export function PositionEditor({ kind, from }: { kind: GameKind; from: string | 
     setTyped(null);
     setTypedFault(null);
   };
+  const undo = (): void => setPast(past.slice(0, Math.max(1, past.length - 1)));
+  // what is typed is taken back by its own field
+  useHotkeys('mod+z', undo, {
+    enableOnFormTags: true,
+    ignoreEventWhen: ({ target }) => (target as Element).matches(TEXT_FIELD),
+  });
   const put = (square: number): void =>
     change(setup.put(position, square, setup.pieceAt(position, square) === chosen ? 0 : chosen));
   const input: BoardInput = {
@@ -89,21 +99,14 @@ export function PositionEditor({ kind, from }: { kind: GameKind; from: string | 
     router.push(`/games/${id}`);
   };
   return (
-    <div
-      className="board-and-side"
-      onKeyDown={(event) => {
-        const inField = (event.target as Element).matches('input, select');
-        if (!inField && event.key === 'z' && (event.ctrlKey || event.metaKey))
-          setPast(past.slice(0, Math.max(1, past.length - 1)));
-      }}
-    >
+    <div className="board-and-side">
       <section aria-label={t('board')}>
         <GameBoard
           kind={kind}
           position={position}
           flipped={flipped}
           lastMove={null}
-          label={t('boardLabel', { position: text })}
+          label={boardLabel(position)}
           input={input}
         />
       </section>
@@ -133,7 +136,7 @@ export function PositionEditor({ kind, from }: { kind: GameKind; from: string | 
           <Button
             variant="plain"
             disabled={past.length === 1}
-            onClick={() => setPast(past.slice(0, -1))}
+            onClick={undo}
           >
             {t('undo')}
           </Button>
@@ -194,6 +197,7 @@ function Palette({
   const style = usePreferences((state) => state.shogiPieces);
   const sideName = useSideName(ruleset);
   const { kind, setup } = ruleset;
+  const pieceName = usePieceName(kind);
   const half = setup.pieces.length / 2;
   return (
     <div className="d-flex flex-column gap-1" role="group" aria-label={t('pieces')}>
@@ -204,7 +208,10 @@ function Palette({
               key={piece}
               type="button"
               aria-pressed={chosen === piece}
-              aria-label={t('piece', { side: sideName(side), letter: setup.letter(piece) })}
+              aria-label={t('piece', {
+                side: sideName(side),
+                piece: pieceName(setup.letter(piece).toUpperCase()),
+              })}
               onClick={() => onChoose(piece)}
             >
               <svg viewBox="0 0 100 100" aria-hidden="true">
@@ -266,11 +273,11 @@ function Details({
       {setup.rights.length > 0 && (
         <div className="d-flex flex-wrap gap-3 align-items-center">
           <span>{t('castling')}</span>
-          {setup.rights.map((right) => (
+          {setup.rights.map(({ right, side, move }) => (
             <Form.Check
               key={right}
               id={`right-${right}`}
-              label={`${sideName(right === right.toUpperCase() ? 0 : 1)} ${right.toUpperCase() === 'K' ? 'O-O' : 'O-O-O'}`}
+              label={`${sideName(side)} ${move}`}
               checked={setup.hasRight(position, right)}
               onChange={() => onChange(setup.toggleRight(position, right))}
             />
@@ -317,6 +324,7 @@ function Hand({
   const t = useTranslations('setup');
   const { setup } = ruleset;
   const name = useSideName(ruleset)(side);
+  const pieceName = usePieceName(ruleset.kind);
   return (
     <div className="d-flex flex-wrap gap-2 align-items-center">
       <span>{t('inHand', { side: name })}</span>
@@ -328,7 +336,7 @@ function Hand({
             variant="plain"
             size="sm"
             disabled={next < 0}
-            aria-label={t(label, { letter, side: name })}
+            aria-label={t(label, { piece: pieceName(letter), side: name })}
             onClick={() => onChange(setup.hold(position, side, type, next))}
           >
             {label === 'fewer' ? '−' : '+'}

@@ -6,6 +6,7 @@ import Button from 'react-bootstrap/Button';
 import type { GameKind } from '@/core/game/ruleset';
 import { rulesetOf } from '@/core/rulesets';
 import { GameBoard } from '../board/game-board';
+import { useBoardLabel } from '../board/use-board-label';
 import { numberText } from '../move-text';
 import { useSideName } from '../side-name';
 
@@ -32,6 +33,7 @@ export function QuestionPage({
   const position = ruleset.start(text);
   const side = ruleset.side(position);
   const sideName = useSideName(ruleset);
+  const boardLabel = useBoardLabel(ruleset);
   return (
     <article className="printed question">
       <h1>{t('toMove', { side: sideName(side) })}</h1>
@@ -41,7 +43,7 @@ export function QuestionPage({
           position={position}
           flipped={side === 1}
           lastMove={lastMove === null ? null : ruleset.parseCode(lastMove)}
-          label={t('boardLabel', { position: text, side: sideName(side) })}
+          label={boardLabel(position)}
         />
       </div>
       <p className="answer-line">

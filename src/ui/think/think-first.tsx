@@ -13,6 +13,7 @@ import type { ThinkingStop } from '@/server/thinking';
 import { GameBoard } from '../board/game-board';
 import { MoveChoice } from '../board/move-choice';
 import { MoveField } from '../board/move-field';
+import { useBoardLabel } from '../board/use-board-label';
 import { useMoveInput } from '../board/use-move-input';
 import { clockText } from '../format';
 import { lineText, moveText, readLine } from '../move-text';
@@ -137,6 +138,7 @@ function Stop({ gameId, kind, start, moves, side, seconds, stop, count }: ThinkP
   const notation = usePreferences((state) => state.shogiNotation);
   const ruleset = rulesetOf(kind);
   const sideName = useSideName(ruleset);
+  const boardLabel = useBoardLabel(ruleset);
   const walk = walkOf(gameId, side);
   const thought = useThought(walk, stop);
   const [begun] = useState(() => Date.now());
@@ -172,7 +174,7 @@ function Stop({ gameId, kind, start, moves, side, seconds, stop, count }: ThinkP
           position={position}
           flipped={mover === 1}
           lastMove={line.at(-1)?.move ?? null}
-          label={t('boardLabel', { position: ruleset.write(position), side: sideName(mover) })}
+          label={boardLabel(position)}
           input={thought ? undefined : input}
         />
       </div>

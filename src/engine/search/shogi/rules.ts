@@ -581,20 +581,23 @@ export function hasPieces(): bool {
   return FAR_RANK[(owner << 7) | square];
 }
 
-function addBoardMove(from: i32, to: i32, type: i32, wanted: i32, end: i32): i32 {
+/** Writes a move that may promote, and the same move without. */
+function addPromotable(from: i32, to: i32, type: i32, wanted: i32, end: i32): i32 {
   const capture = board[to] != 0;
   const move = from | (to << 7);
-  if (type <= ROOK) {
-    const rank = farRank(to, side);
-    if (rank <= 3 || farRank(from, side) <= 3) {
-      const tactical = capture || type == PAWN || type >= BISHOP;
-      if ((wanted & (tactical ? TACTICAL : QUIET)) != 0) MOVE_LIST[end++] = move | (1 << 18);
-    }
-    if (rank == 1 && (type == PAWN || type == LANCE || type == KNIGHT)) return end;
-    if (rank == 2 && type == KNIGHT) return end;
-  }
+  const tactical = capture || promotesTactically(type);
+  if ((wanted & (tactical ? TACTICAL : QUIET)) != 0) MOVE_LIST[end++] = move | (1 << 18);
+  const rank = farRank(to, side);
+  if (rank == 1 && (type == PAWN || type == LANCE || type == KNIGHT)) return end;
+  if (rank == 2 && type == KNIGHT) return end;
   if ((wanted & (capture ? TACTICAL : QUIET)) != 0) MOVE_LIST[end++] = move;
   return end;
+}
+
+/** Whether promoting a type changes so much that it counts as tactical. */
+// @ts-ignore: decorator
+@inline function promotesTactically(type: i32): bool {
+  return type == PAWN || type == BISHOP || type == ROOK;
 }
 
 /** The squares of a word of a set, one after the other, as targets from a square. */
@@ -613,50 +616,56 @@ export function generate(start: i32, wanted: i32): i32 {
   let end = start;
   const checkers = checkersAt[top];
   const king = kings[side];
-  if (checkers > 1) return addSteps(king, wanted, ~0, ~0, end);
+  if (checkers > 1) return addMoves(king, wanted, ~0, ~0, end);
   const met = checkers != 0;
   const answersBelow = met ? answersAt[top << 1] : ~0;
   const answersAbove = met ? answersAt[(top << 1) | 1] : ~0;
   for (let word = 0; word < 2; word++)
     for (let left = standing[(side << 1) | word]; left != 0; left &= left - 1) {
       const from = (word << 6) | <i32>ctz(left);
-      if (from == king) end = addSteps(from, wanted, ~0, ~0, end);
-      else end = addSteps(from, wanted, answersBelow, answersAbove, end);
-      const piece = <i32>board[from];
-      for (let directions = SLIDE_MASK[piece]; directions != 0; directions &= directions - 1) {
-        const step = STEPS[<i32>ctz(directions)];
-        let to = from + step;
-        for (; board[to] == 0; to += step)
-          if (!met || isAnswer(to)) end = addBoardMove(from, to, piece & 15, wanted, end);
-        if (board[to] != RIM && <i32>board[to] >> 4 != side && (!met || isAnswer(to)))
-          end = addBoardMove(from, to, piece & 15, wanted, end);
-      }
+      const free = from == king;
+      end = addMoves(from, wanted, free ? ~0 : answersBelow, free ? ~0 : answersAbove, end);
     }
   return (wanted & QUIET) != 0 ? addDrops(end) : end;
 }
 
-/** Writes the moves of a piece by one step, within a set given by its two words. */
+/** Writes the moves of a piece to squares of a set given by its two words. */
 // @ts-ignore: decorator
-@inline function addSteps(from: i32, wanted: i32, below: u64, above: u64, end: i32): i32 {
+@inline function addMoves(from: i32, wanted: i32, below: u64, above: u64, end: i32): i32 {
   const piece = <i32>board[from];
-  const reach = ((piece << 7) | from) << 1;
-  let low = REACH[reach] & below & ~standing[side << 1];
-  let high = REACH[reach | 1] & above & ~standing[(side << 1) | 1];
-  if ((low | high) == 0) return end;
   const type = piece & 15;
-  if (type <= SILVER) {
-    const inside = has(ZONE, side, from);
-    let promotes = inside ? low : low & ZONE[side << 1];
-    for (low ^= promotes; promotes != 0; promotes &= promotes - 1)
-      end = addBoardMove(from, <i32>ctz(promotes), type, wanted, end);
-    promotes = inside ? high : high & ZONE[(side << 1) | 1];
-    for (high ^= promotes; promotes != 0; promotes &= promotes - 1)
-      end = addBoardMove(from, 64 | <i32>ctz(promotes), type, wanted, end);
+  const reach = ((piece << 7) | from) << 1;
+  let low = REACH[reach];
+  let high = REACH[reach | 1];
+  for (let directions = SLIDE_MASK[piece]; directions != 0; directions &= directions - 1) {
+    const step = STEPS[<i32>ctz(directions)];
+    for (let to = from + step; board[to] != RIM; to += step) {
+      if (to < 64) low |= bit(to);
+      else high |= bit(to);
+      if (board[to] != 0) break;
+    }
   }
-  if (wanted != (TACTICAL | QUIET)) {
-    const others = (1 - side) << 1;
-    low &= wanted == TACTICAL ? standing[others] : ~standing[others];
-    high &= wanted == TACTICAL ? standing[others | 1] : ~standing[others | 1];
+  low &= below & ~standing[side << 1];
+  high &= above & ~standing[(side << 1) | 1];
+  const others = (1 - side) << 1;
+  const zone = side << 1;
+  const everywhere = has(ZONE, side, from);
+  if (wanted == TACTICAL) {
+    const promotes = promotesTactically(type);
+    low &= standing[others] | (promotes ? (everywhere ? ~0 : ZONE[zone]) : 0);
+    high &= standing[others | 1] | (promotes ? (everywhere ? ~0 : ZONE[zone | 1]) : 0);
+  } else if (wanted == QUIET) {
+    low &= ~standing[others];
+    high &= ~standing[others | 1];
+  }
+  if ((low | high) == 0) return end;
+  if (type <= ROOK) {
+    let promotes = everywhere ? low : low & ZONE[zone];
+    for (low ^= promotes; promotes != 0; promotes &= promotes - 1)
+      end = addPromotable(from, <i32>ctz(promotes), type, wanted, end);
+    promotes = everywhere ? high : high & ZONE[zone | 1];
+    for (high ^= promotes; promotes != 0; promotes &= promotes - 1)
+      end = addPromotable(from, 64 | <i32>ctz(promotes), type, wanted, end);
   }
   end = addTargets(from, low, 0, end);
   return addTargets(from, high, 1, end);
