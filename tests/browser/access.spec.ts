@@ -64,6 +64,40 @@ test('a shogi game is followed by ear, with what is in hand', async ({ page }) =
   expect(errors).toEqual([]);
 });
 
+test('keys are where the keyboard writes them, and in their place where it writes other letters', async ({
+  page,
+}) => {
+  const errors = watchForErrors(page);
+  await takeIn(page, 'layout.pgn', CHESS);
+  const press = (key: string, code: string, more: { ctrlKey?: boolean; shiftKey?: boolean } = {}): Promise<void> =>
+    page.evaluate(
+      (init) => {
+        for (const type of ['keydown', 'keyup'])
+          document.dispatchEvent(new KeyboardEvent(type, { ...init, bubbles: true }));
+      },
+      { key, code, ...more },
+    );
+  await page.keyboard.press('End');
+  await press('!', 'Digit1', { shiftKey: true });
+  await expect(said(page)).toHaveText(/a6 !/);
+  // a German keyboard has Z where an American one has Y
+  await press('z', 'KeyY', { ctrlKey: true });
+  await expect(said(page)).toHaveText(/a6 $/);
+  await press('y', 'KeyZ', { ctrlKey: true });
+  await expect(said(page)).toHaveText(/a6 !/);
+  // and writes the slash with shift
+  await press('/', 'Digit7', { shiftKey: true });
+  await expect(page.getByRole('textbox', { name: 'Next move' })).toBeFocused();
+  await page.keyboard.press('Escape');
+  await page.locator('body').click({ position: { x: 5, y: 5 } });
+  // a Russian one writes а on the key of f
+  const corner = page.locator('.board-side [data-square="0"]');
+  const before = await corner.getAttribute('x');
+  await press('а', 'KeyF');
+  await expect(corner).not.toHaveAttribute('x', before!);
+  expect(errors).toEqual([]);
+});
+
 /** Every view with a game of its own kind in it. */
 async function views(page: Page, kind: string): Promise<string[]> {
   await open(page, `/?kind=${kind}`);

@@ -23,7 +23,7 @@ const saved = (page: Page) =>
   expect(page.getByRole('status').getByText('saved', { exact: true })).toBeVisible();
 const play = async (page: Page, move: string): Promise<void> => {
   await page.keyboard.press('/');
-  await page.getByRole('textbox', { name: 'Next move' }).fill(move);
+  await page.keyboard.type(move);
   await page.keyboard.press('Enter');
   await page.keyboard.press('Escape');
 };

@@ -2,7 +2,6 @@
 
 import { memo, useEffect, useRef, useState, type CSSProperties } from 'react';
 import { useTranslations } from 'next-intl';
-import { useHotkeys } from 'react-hotkeys-hook';
 import Button from 'react-bootstrap/Button';
 import {
   ArrowDownUp,
@@ -23,6 +22,7 @@ import { clockText } from '../format';
 import { numberText, readLine } from '../move-text';
 import { usePreferences } from '../preferences';
 import { useSideName } from '../side-name';
+import { useShortcut } from '../use-shortcut';
 import { useBoardEdits } from './board-edits';
 import { nextAfter } from './desk-keys';
 import { useReview } from './desk-review';
@@ -49,7 +49,8 @@ export function BoardSide() {
   const ply = view.plyOf(node);
   const top: Side = flipped ? 0 : 1;
 
-  useHotkeys('/', () => moveField.current?.focus(), { preventDefault: true });
+  // on many keyboards it is written with shift
+  useShortcut('/', () => moveField.current?.focus(), { ignoreModifiers: true });
   useEffect(() => {
     const element = frame.current;
     if (!element) return;
@@ -185,7 +186,7 @@ function RunButton() {
   const t = useTranslations('desk');
   const store = useDeskStore();
   const [running, setRunning] = useState(false);
-  useHotkeys('p', () => setRunning((now) => !now), { preventDefault: true });
+  useShortcut('p', () => setRunning((now) => !now));
   useEffect(() => {
     if (!running) return;
     const timer = setInterval(() => {

@@ -1,7 +1,6 @@
 'use client';
 
 import { useEffect, useRef } from 'react';
-import { useHotkeys } from 'react-hotkeys-hook';
 import {
   deleteFrom,
   deleteVariation,
@@ -13,6 +12,7 @@ import {
 } from '@/core/game/edits';
 import { ROOT, type GameTree, type NodeId } from '@/core/game/tree';
 import { usePreferences } from '../preferences';
+import { useShortcut } from '../use-shortcut';
 import { useReview } from './desk-review';
 import { useDeskStore, type Writing } from './desk-store';
 import type { GameView } from './game-view';
@@ -30,32 +30,31 @@ export function useDeskKeys(): void {
   const store = useDeskStore();
   const { beforeTurningPoints, ownErrors } = useReview();
   const { thinking, threats, set } = usePreferences();
-  const options = { preventDefault: true };
   const jump = (plies: readonly number[], direction: 1 | -1): void => {
     const { node, view, goToPly } = store.getState();
     const target = nextAfter(plies, view.plyOf(node), direction);
     if (target !== null) goToPly(target);
   };
-  useHotkeys('right', () => store.getState().move(1), options);
-  useHotkeys('left', () => store.getState().move(-1), options);
-  useHotkeys('home', () => store.getState().toStart(), options);
-  useHotkeys('end', () => store.getState().toEnd(), options);
-  useHotkeys('f', () => store.getState().flip(), options);
-  useHotkeys('esc', () => {
+  useShortcut('right', () => store.getState().move(1));
+  useShortcut('left', () => store.getState().move(-1));
+  useShortcut('home', () => store.getState().toStart());
+  useShortcut('end', () => store.getState().toEnd());
+  useShortcut('f', () => store.getState().flip());
+  useShortcut('esc', () => {
     store.getState().leaveExcursion();
     store.getState().draw(null);
     store.getState().setPinning(false);
   });
-  useHotkeys('up', () => store.getState().sideways(-1), options);
-  useHotkeys('down', () => store.getState().sideways(1), options);
-  useHotkeys('t', () => jump(beforeTurningPoints, 1), options, [beforeTurningPoints]);
-  useHotkeys('shift+t', () => jump(beforeTurningPoints, -1), options, [beforeTurningPoints]);
-  useHotkeys('m', () => jump(ownErrors, 1), options, [ownErrors]);
-  useHotkeys('shift+m', () => jump(ownErrors, -1), options, [ownErrors]);
-  useHotkeys('e', () => set({ thinking: !thinking }), options, [thinking]);
-  useHotkeys('x', () => set({ threats: !threats }), options, [threats]);
-  useHotkeys('n', () => jump(notedPlies(store.getState().view), 1), options);
-  useHotkeys('shift+n', () => jump(notedPlies(store.getState().view), -1), options);
+  useShortcut('up', () => store.getState().sideways(-1));
+  useShortcut('down', () => store.getState().sideways(1));
+  useShortcut('t', () => jump(beforeTurningPoints, 1), {}, [beforeTurningPoints]);
+  useShortcut('shift+t', () => jump(beforeTurningPoints, -1), {}, [beforeTurningPoints]);
+  useShortcut('m', () => jump(ownErrors, 1), {}, [ownErrors]);
+  useShortcut('shift+m', () => jump(ownErrors, -1), {}, [ownErrors]);
+  useShortcut('e', () => set({ thinking: !thinking }), {}, [thinking]);
+  useShortcut('x', () => set({ threats: !threats }), {}, [threats]);
+  useShortcut('n', () => jump(notedPlies(store.getState().view), 1));
+  useShortcut('shift+n', () => jump(notedPlies(store.getState().view), -1));
   useWritingKeys();
 }
 
@@ -70,7 +69,6 @@ export const notedPlies = (view: GameView): number[] =>
 /** Keys that change the sheet. */
 function useWritingKeys(): void {
   const store = useDeskStore();
-  const options = { preventDefault: true };
   const edit = (make: (tree: GameTree, node: NodeId) => Edit | null): void => {
     const { view, node, edit: apply } = store.getState();
     apply(make(view.record.tree, node));
@@ -79,21 +77,17 @@ function useWritingKeys(): void {
     const { node, write: open } = store.getState();
     if (node !== ROOT || field !== 'before') open({ node, field });
   };
-  useHotkeys('mod+z', () => store.getState().undo(), options);
-  useHotkeys('mod+shift+z, mod+y', () => store.getState().redo(), options);
-  useHotkeys('c', () => write('comment'), options);
-  useHotkeys('shift+c', () => write('before'), options);
-  useHotkeys('l', () => write('lesson'), options);
-  useHotkeys('shift+up', () => edit(promote), options);
-  useHotkeys('shift+down', () => edit(demote), options);
-  useHotkeys('shift+home', () => edit(makeMainLine), options);
-  useHotkeys('delete', () => edit(deleteFrom), options);
-  useHotkeys('shift+delete', () => edit(deleteVariation), options);
-  useHotkeys(
-    'd',
-    () => store.getState().draw(store.getState().drawing === null ? 'green' : null),
-    options,
-  );
+  useShortcut('mod+z', () => store.getState().undo());
+  useShortcut('mod+shift+z, mod+y', () => store.getState().redo());
+  useShortcut('c', () => write('comment'));
+  useShortcut('shift+c', () => write('before'));
+  useShortcut('l', () => write('lesson'));
+  useShortcut('shift+up', () => edit(promote));
+  useShortcut('shift+down', () => edit(demote));
+  useShortcut('shift+home', () => edit(makeMainLine));
+  useShortcut('delete', () => edit(deleteFrom));
+  useShortcut('shift+delete', () => edit(deleteVariation));
+  useShortcut('d', () => store.getState().draw(store.getState().drawing === null ? 'green' : null));
 
   // signs are typed as they are written, a second one soon after the first
   const earlier = useRef({ sign: '', nag: 0, at: 0, node: ROOT });

@@ -2,9 +2,9 @@
 
 import { useState } from 'react';
 import { useTranslations } from 'next-intl';
-import { useHotkeys } from 'react-hotkeys-hook';
 import Button from 'react-bootstrap/Button';
 import Modal from 'react-bootstrap/Modal';
+import { useShortcut } from '../use-shortcut';
 
 /** All keys of the Desk, by what they are for. */
 const KEYS = {
@@ -49,7 +49,7 @@ const KEYS = {
 export function ShortcutSheet() {
   const t = useTranslations('shortcuts');
   const [open, setOpen] = useState(false);
-  useHotkeys('h', () => setOpen((shown) => !shown), { preventDefault: true });
+  useShortcut('h', () => setOpen((shown) => !shown));
   return (
     <>
       <Button variant="plain" onClick={() => setOpen(true)}>

@@ -3,7 +3,6 @@
 import { useRef, useState } from 'react';
 import { useTranslations } from 'next-intl';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useHotkeys } from 'react-hotkeys-hook';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { X } from 'react-bootstrap-icons';
@@ -13,6 +12,7 @@ import { clockText, scoreText } from '../format';
 import { usePreferences } from '../preferences';
 import { useServerEvents } from '../server-events';
 import { useSideName } from '../side-name';
+import { useShortcut } from '../use-shortcut';
 import { insertFrom, type BoardPlace } from './board-place';
 import { useCardPlace } from './card-place';
 import { useDeskSetup } from './desk-setup';
@@ -60,7 +60,7 @@ export function StudiesCard() {
     if (!answer?.ok) setProblem(t(PROBLEMS[answer?.status as keyof typeof PROBLEMS] ?? 'notAsked'));
     refresh();
   };
-  useHotkeys('i', () => void ask(null), { preventDefault: true }, [place, lines]);
+  useShortcut('i', () => void ask(null), {}, [place, lines]);
   const here = studies?.filter(({ moves }) => moves.join(' ') === place.name) ?? [];
   return (
     <section ref={card} className="card-box studies-card" aria-label={t('title')}>

@@ -3,7 +3,6 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { useTranslations } from 'next-intl';
-import { useHotkeys } from 'react-hotkeys-hook';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { Eraser } from 'react-bootstrap-icons';
@@ -18,6 +17,7 @@ import { ShogiPiece } from '../board/shogi-piece';
 import { usePreferences } from '../preferences';
 import { saveGame } from '../save-game';
 import { useSideName } from '../side-name';
+import { useShortcut } from '../use-shortcut';
 
 const TEXT_FIELD = 'input:not([type=checkbox], [type=radio])';
 const KINDS: readonly GameKind[] = ['chess', 'shogi'];
@@ -63,7 +63,7 @@ export function PositionEditor({ kind, from }: { kind: GameKind; from: string | 
   };
   const undo = (): void => setPast(past.slice(0, Math.max(1, past.length - 1)));
   // what is typed is taken back by its own field
-  useHotkeys('mod+z', undo, {
+  useShortcut('mod+z', undo, {
     enableOnFormTags: true,
     ignoreEventWhen: ({ target }) => (target as Element).matches(TEXT_FIELD),
   });
@@ -133,11 +133,7 @@ export function PositionEditor({ kind, from }: { kind: GameKind; from: string | 
           <Button variant="plain" onClick={() => setFlipped(!flipped)}>
             {t('flip')}
           </Button>
-          <Button
-            variant="plain"
-            disabled={past.length === 1}
-            onClick={undo}
-          >
+          <Button variant="plain" disabled={past.length === 1} onClick={undo}>
             {t('undo')}
           </Button>
         </div>
