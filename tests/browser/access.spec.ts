@@ -69,7 +69,11 @@ test('keys are where the keyboard writes them, and in their place where it write
 }) => {
   const errors = watchForErrors(page);
   await takeIn(page, 'layout.pgn', CHESS);
-  const press = (key: string, code: string, more: { ctrlKey?: boolean; shiftKey?: boolean } = {}): Promise<void> =>
+  const press = (
+    key: string,
+    code: string,
+    more: { ctrlKey?: boolean; shiftKey?: boolean } = {},
+  ): Promise<void> =>
     page.evaluate(
       (init) => {
         for (const type of ['keydown', 'keyup'])

@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
-import { open, watchForErrors } from './support';
+import { boardWords, open, watchForErrors } from './support';
 
 test('the whole interface is read in Japanese, kept on the next visit, and in English again', async ({
   page,
@@ -22,10 +22,7 @@ test('the whole interface is read in Japanese, kept on the next visit, and in En
     expect(violations.map(({ id, nodes }) => [path, id, nodes[0]?.html])).toEqual([]);
   }
   await open(page, game!);
-  await expect(page.locator('.board-side [data-board]')).toHaveAttribute(
-    'aria-label',
-    /[先後]手の手番/,
-  );
+  await expect(boardWords(page)).toHaveText(/^盤面、[先後]手の手番。 .*玉 .*歩 /);
   await page.getByRole('button', { name: 'Read this in English' }).click();
   await expect(page.getByRole('heading', { name: 'Lines' })).toBeVisible();
   expect(errors).toEqual([]);

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { open, takeIn, watchForErrors } from './support';
+import { boardWords, open, takeIn, watchForErrors } from './support';
 
 test.use({ permissions: ['clipboard-read', 'clipboard-write'] });
 
@@ -71,10 +71,7 @@ test('a position goes out as text, moves and positions come in, and it is found 
   await page.waitForURL(
     (url) => /\/games\/\d+$/.test(url.pathname) && !address.startsWith(url.href),
   );
-  await expect(page.locator('.board-side [data-board=chess]')).toHaveAttribute(
-    'aria-label',
-    /4k3\/8\/8\/8\/8\/8\/4P3\/4K3/,
-  );
+  await expect(boardWords(page)).toHaveText(/White: king e1, pawn e2\. Black: king e8\.$/);
   expect(errors).toEqual([]);
 });
 
@@ -105,5 +102,26 @@ test('lessons are kept, listed by game and open their position', async ({ page }
   await expect(lesson.locator('[data-board=chess]')).toBeVisible();
   await lesson.click();
   await expect(page.locator('.move.current')).toHaveText('g5');
+  expect(errors).toEqual([]);
+});
+
+test('leaving right after a step leads there, and back to the step', async ({ page }) => {
+  const errors = watchForErrors(page);
+  await takeIn(page, 'leaving.pgn', CHESS);
+  const game = new URL(page.url()).pathname;
+  for (let i = 0; i < 3; i++) await page.keyboard.press('ArrowRight');
+  await page.getByRole('link', { name: 'Lessons' }).click();
+  await page.waitForURL((url) => url.pathname === '/lessons');
+  // whatever was still to be done on the Desk is done by now
+  await page.waitForTimeout(500);
+  expect(new URL(page.url()).pathname).toBe('/lessons');
+  await page.goBack();
+  await page.waitForURL((url) => url.pathname === game && url.searchParams.has('node'));
+  await expect(page.locator('.move.current')).toHaveText('Bb2');
+  // and a position pasted at once opens
+  await page.keyboard.press('ArrowRight');
+  await paste(page, FEN);
+  await page.waitForURL((url) => /\/games\/\d+$/.test(url.pathname) && url.pathname !== game);
+  await expect(boardWords(page)).toHaveText(/White: king e1, pawn e2\. Black: king e8\.$/);
   expect(errors).toEqual([]);
 });

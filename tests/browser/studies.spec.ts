@@ -83,6 +83,12 @@ test('in shogi too', async ({ page }) => {
   await card(page).getByLabel('Time for Second opinion (shogi)').selectOption('0:05');
   await card(page).getByRole('button', { name: 'Ask Second opinion (shogi)' }).click();
   await card(page).getByRole('button', { name: 'I doubt this' }).click();
+  // told of on the same page too, from where it leads back to the position
+  await page.keyboard.press('End');
+  await expect(page.locator('.move.current')).toHaveAttribute('data-ply', '2');
+  const news = page.getByRole('alert').filter({ hasText: 'Bektra has looked at' });
+  await news.getByRole('link', { name: 'See what it found' }).click();
+  await expect(page.locator('.move.current')).toHaveAttribute('data-ply', '1');
   for (const name of ['Bektra', 'Second opinion (shogi)']) {
     const found = card(page).getByRole('article', { name });
     await expect(found.getByRole('status')).toContainText('done');

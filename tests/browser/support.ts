@@ -50,6 +50,9 @@ export function watchForErrors(page: Page): string[] {
   return errors;
 }
 
+/** What is said of the board on the Desk to those who can't see it. */
+export const boardWords = (page: Page) => page.locator('#board-words');
+
 export const nodeInAddress = (page: Page): string | null =>
   new URL(page.url()).searchParams.get('node');
 

@@ -5,7 +5,7 @@ import type { Square } from '@/core/game/move';
 import type { GameKind } from '@/core/game/ruleset';
 import { ArrowShape } from './arrow';
 import { CELL } from './board-overlay';
-import type { BoardInput, Source } from './board-props';
+import type { BoardInput, BoardLabel, Source } from './board-props';
 import { useCarry } from './use-carry';
 
 /** A board in two layers, so that a step paints what moves and not the squares under it. */
@@ -21,8 +21,7 @@ export function BoardPicture({
 }: {
   kind: GameKind;
   viewBox: string;
-  /** A sentence for those who can't see the board. */
-  label: string;
+  label: BoardLabel;
   /** What a move never changes. */
   ground: ReactNode;
   input: BoardInput | undefined;
@@ -33,8 +32,10 @@ export function BoardPicture({
 }) {
   const { carried, handlers } = useCarry(input);
   const half = CELL / 2;
+  const name =
+    typeof label === 'string' ? { 'aria-label': label } : { 'aria-labelledby': label.id };
   return (
-    <div className="board" role="img" aria-label={label} data-board={kind}>
+    <div className="board" role="img" {...name} data-board={kind}>
       <svg className="board-ground" viewBox={viewBox} aria-hidden="true">
         {ground}
       </svg>

@@ -7,6 +7,9 @@ export interface Arrow {
   tone: 'indigo' | 'seal';
 }
 
+/** The position in words, for those who can't see the board, or the id of the element that has them. */
+export type BoardLabel = string | { readonly id: string };
+
 /** What both boards show, and what they tell of clicks. */
 export interface BoardProps<Position> {
   position: Position;
@@ -15,8 +18,7 @@ export interface BoardProps<Position> {
   lastMove: Move | null;
   arrows?: readonly Arrow[];
   marks?: readonly Mark[];
-  /** A sentence for those who can't see the board. */
-  label: string;
+  label: BoardLabel;
   input?: BoardInput | undefined;
 }
 

@@ -1,21 +1,27 @@
 'use client';
 
+import { useMemo } from 'react';
 import { useTranslations } from 'next-intl';
 import { placedBy } from '@/core/game/placed';
-import type { GameKind, Ruleset, Side } from '@/core/game/ruleset';
+import type { Ruleset, Side } from '@/core/game/ruleset';
 import { useSideName } from '../side-name';
 
 /** What a piece is called, by its letter in capitals. */
-export function usePieceName(kind: GameKind): (piece: string) => string {
+export function usePieceName(ruleset: Ruleset): (piece: string) => string {
   const t = useTranslations('pieceNames');
-  return (piece) => t(`${kind}.${piece}` as 'chess.K');
+  const { kind, setup } = ruleset;
+  const names = useMemo(() => {
+    const letters = new Set(setup.pieces.map((piece) => setup.letter(piece).toUpperCase()));
+    return new Map([...letters].map((letter) => [letter, t(`${kind}.${letter}` as 'chess.K')]));
+  }, [t, kind, setup]);
+  return (piece) => names.get(piece)!;
 }
 
 /** A position in words, for those who can't see the board: whose turn it is, and where everything stands. */
 export function useBoardLabel(ruleset: Ruleset): (position: unknown) => string {
   const t = useTranslations('boardLabel');
   const sideName = useSideName(ruleset);
-  const pieceName = usePieceName(ruleset.kind);
+  const pieceName = usePieceName(ruleset);
   return (position) => {
     const told = (side: Side): string => {
       const placed = placedBy(ruleset, position, side);

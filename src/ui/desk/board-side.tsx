@@ -1,6 +1,6 @@
 'use client';
 
-import { memo, useEffect, useRef, useState, type CSSProperties } from 'react';
+import { memo, useDeferredValue, useEffect, useRef, useState, type CSSProperties } from 'react';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import {
@@ -22,7 +22,7 @@ import { clockText } from '../format';
 import { numberText, readLine } from '../move-text';
 import { usePreferences } from '../preferences';
 import { useSideName } from '../side-name';
-import { useShortcut } from '../use-shortcut';
+import { useShortcuts } from '../use-shortcuts';
 import { useBoardEdits } from './board-edits';
 import { nextAfter } from './desk-keys';
 import { useReview } from './desk-review';
@@ -38,7 +38,6 @@ export function BoardSide() {
   const node = useDesk((state) => state.node);
   const flipped = useDesk((state) => state.flipped);
   const excursion = useDesk((state) => state.excursion);
-  const boardLabel = useBoardLabel(view.ruleset);
   const place = useDesk((state) => state.place());
   const { position, move } = place;
   const { input, banner, enter } = useBoardEdits(place);
@@ -50,7 +49,7 @@ export function BoardSide() {
   const top: Side = flipped ? 0 : 1;
 
   // on many keyboards it is written with shift
-  useShortcut('/', () => moveField.current?.focus(), { ignoreModifiers: true });
+  useShortcuts({ '/': () => moveField.current?.focus() }, { ignoreModifiers: true });
   useEffect(() => {
     const element = frame.current;
     if (!element) return;
@@ -94,9 +93,10 @@ export function BoardSide() {
           lastMove={move}
           arrows={arrows}
           marks={marks}
-          label={boardLabel(position)}
+          label={WORDS}
           input={input}
         />
+        <BoardWords />
       </div>
       <PlayerLine side={(1 - top) as Side} position={position} ply={ply} />
       <StepButtons />
@@ -111,6 +111,20 @@ export function BoardSide() {
         {excursion ? <ExcursionBanner {...excursion} /> : banner}
       </div>
     </section>
+  );
+}
+
+const WORDS = { id: 'board-words' };
+
+/** The position on the board in words; they follow a moment later, so that they never hold up a step. */
+function BoardWords() {
+  const ruleset = useDesk((state) => state.view.ruleset);
+  const { position } = useDeferredValue(useDesk((state) => state.place()));
+  const label = useBoardLabel(ruleset);
+  return (
+    <span id={WORDS.id} hidden>
+      {label(position)}
+    </span>
   );
 }
 
@@ -186,7 +200,7 @@ function RunButton() {
   const t = useTranslations('desk');
   const store = useDeskStore();
   const [running, setRunning] = useState(false);
-  useShortcut('p', () => setRunning((now) => !now));
+  useShortcuts({ p: () => setRunning((now) => !now) });
   useEffect(() => {
     if (!running) return;
     const timer = setInterval(() => {

@@ -12,7 +12,7 @@ import {
 } from '@/core/game/edits';
 import { ROOT, type GameTree, type NodeId } from '@/core/game/tree';
 import { usePreferences } from '../preferences';
-import { useShortcut } from '../use-shortcut';
+import { useShortcuts } from '../use-shortcuts';
 import { useReview } from './desk-review';
 import { useDeskStore, type Writing } from './desk-store';
 import type { GameView } from './game-view';
@@ -35,26 +35,30 @@ export function useDeskKeys(): void {
     const target = nextAfter(plies, view.plyOf(node), direction);
     if (target !== null) goToPly(target);
   };
-  useShortcut('right', () => store.getState().move(1));
-  useShortcut('left', () => store.getState().move(-1));
-  useShortcut('home', () => store.getState().toStart());
-  useShortcut('end', () => store.getState().toEnd());
-  useShortcut('f', () => store.getState().flip());
-  useShortcut('esc', () => {
+  useShortcuts({
+    right: () => store.getState().move(1),
+    left: () => store.getState().move(-1),
+    home: () => store.getState().toStart(),
+    end: () => store.getState().toEnd(),
+    up: () => store.getState().sideways(-1),
+    down: () => store.getState().sideways(1),
+    f: () => store.getState().flip(),
+    t: () => jump(beforeTurningPoints, 1),
+    'shift+t': () => jump(beforeTurningPoints, -1),
+    m: () => jump(ownErrors, 1),
+    'shift+m': () => jump(ownErrors, -1),
+    n: () => jump(notedPlies(store.getState().view), 1),
+    'shift+n': () => jump(notedPlies(store.getState().view), -1),
+    e: () => set({ thinking: !thinking }),
+    x: () => set({ threats: !threats }),
+  });
+  // what is open over the Desk closes by it too
+  const leave = (): void => {
     store.getState().leaveExcursion();
     store.getState().draw(null);
     store.getState().setPinning(false);
-  });
-  useShortcut('up', () => store.getState().sideways(-1));
-  useShortcut('down', () => store.getState().sideways(1));
-  useShortcut('t', () => jump(beforeTurningPoints, 1), {}, [beforeTurningPoints]);
-  useShortcut('shift+t', () => jump(beforeTurningPoints, -1), {}, [beforeTurningPoints]);
-  useShortcut('m', () => jump(ownErrors, 1), {}, [ownErrors]);
-  useShortcut('shift+m', () => jump(ownErrors, -1), {}, [ownErrors]);
-  useShortcut('e', () => set({ thinking: !thinking }), {}, [thinking]);
-  useShortcut('x', () => set({ threats: !threats }), {}, [threats]);
-  useShortcut('n', () => jump(notedPlies(store.getState().view), 1));
-  useShortcut('shift+n', () => jump(notedPlies(store.getState().view), -1));
+  };
+  useShortcuts({ esc: leave }, { preventDefault: false });
   useWritingKeys();
 }
 
@@ -77,17 +81,20 @@ function useWritingKeys(): void {
     const { node, write: open } = store.getState();
     if (node !== ROOT || field !== 'before') open({ node, field });
   };
-  useShortcut('mod+z', () => store.getState().undo());
-  useShortcut('mod+shift+z, mod+y', () => store.getState().redo());
-  useShortcut('c', () => write('comment'));
-  useShortcut('shift+c', () => write('before'));
-  useShortcut('l', () => write('lesson'));
-  useShortcut('shift+up', () => edit(promote));
-  useShortcut('shift+down', () => edit(demote));
-  useShortcut('shift+home', () => edit(makeMainLine));
-  useShortcut('delete', () => edit(deleteFrom));
-  useShortcut('shift+delete', () => edit(deleteVariation));
-  useShortcut('d', () => store.getState().draw(store.getState().drawing === null ? 'green' : null));
+  useShortcuts({
+    'mod+z': () => store.getState().undo(),
+    'mod+shift+z': () => store.getState().redo(),
+    'mod+y': () => store.getState().redo(),
+    c: () => write('comment'),
+    'shift+c': () => write('before'),
+    l: () => write('lesson'),
+    'shift+up': () => edit(promote),
+    'shift+down': () => edit(demote),
+    'shift+home': () => edit(makeMainLine),
+    delete: () => edit(deleteFrom),
+    'shift+delete': () => edit(deleteVariation),
+    d: () => store.getState().draw(store.getState().drawing === null ? 'green' : null),
+  });
 
   // signs are typed as they are written, a second one soon after the first
   const earlier = useRef({ sign: '', nag: 0, at: 0, node: ROOT });

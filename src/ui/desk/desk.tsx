@@ -1,11 +1,12 @@
 'use client';
 
-import { useEffect, useMemo, useState } from 'react';
+import { memo, useEffect, useMemo, useRef, useState } from 'react';
+import { useSearchParams } from 'next/navigation';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import { fromJson, type RecordJson } from '@/core/game/serial';
 import type { Side } from '@/core/game/ruleset';
-import { ROOT } from '@/core/game/tree';
+import { ROOT, type NodeId } from '@/core/game/tree';
 import { moveText, numberText } from '../move-text';
 import { usePreferences } from '../preferences';
 import { useAutosave } from './autosave';
@@ -34,14 +35,13 @@ import { signOfNag } from '@/core/review/verdict';
 export interface DeskProps {
   setup: DeskSetup;
   game: RecordJson;
-  /** The node to open at, from the address. */
-  node: number;
   ownSide: Side | null;
   initial: SweepResults;
 }
 
 /** The workspace for one game. */
-export function Desk({ setup, game, node, ownSide, initial }: DeskProps) {
+export function Desk({ setup, game, ownSide, initial }: DeskProps) {
+  const node = useNodeInAddress();
   const view = useMemo(() => new GameView(fromJson(game, { legality: 'trusted' })), [game]);
   const [store] = useState(() => createDeskStore(view, setup.version, node, ownSide === 1));
   return (
@@ -59,18 +59,25 @@ function Workspace({ ownSide, initial }: Pick<DeskProps, 'ownSide' | 'initial'>)
   const review = useSweepReview(gameId, view, ownSide, initial);
   return (
     <ReviewProvider value={review}>
-      <main className="desk" id="main">
-        <BoardSide />
-        <SheetSide />
-        <CardPlaceProvider>
-          <Cards />
-        </CardPlaceProvider>
-        <Course />
-        <Attendance />
-      </main>
+      <Areas />
     </ReviewProvider>
   );
 }
+
+/** All parts of the Desk; each looks after itself what it depends on. */
+const Areas = memo(function Areas() {
+  return (
+    <main className="desk" id="main">
+      <BoardSide />
+      <SheetSide />
+      <CardPlaceProvider>
+        <Cards />
+      </CardPlaceProvider>
+      <Course />
+      <Attendance />
+    </main>
+  );
+});
 
 function SheetSide() {
   const t = useTranslations('sheet');
@@ -129,27 +136,52 @@ function Cards() {
 
 const ADDRESS_PAUSE_MS = 250;
 
+/** The node that the address names: after a way back too it knows where one was. */
+function useNodeInAddress(): NodeId {
+  return Number(useSearchParams().get('node')) || ROOT;
+}
+
 /** Keeps the address in step and answers to keys. */
 function Attendance() {
   useDeskKeys();
   const store = useDeskStore();
+  const asked = useNodeInAddress();
+  /** What the address last named. */
+  const named = useRef(asked);
   useEffect(() => {
     let timer: ReturnType<typeof setTimeout> | null = null;
+    const keepUp = (): void => {
+      if (timer === null) return;
+      clearTimeout(timer);
+      timer = null;
+      const { node } = store.getState();
+      named.current = node;
+      const url = new URL(window.location.href);
+      if (node === ROOT) url.searchParams.delete('node');
+      else url.searchParams.set('node', String(node));
+      window.history.replaceState(null, '', url);
+    };
     const stop = store.subscribe((now, before) => {
       if (now.node === before.node) return;
-      if (timer) clearTimeout(timer);
-      timer = setTimeout(() => {
-        const url = new URL(window.location.href);
-        if (now.node === ROOT) url.searchParams.delete('node');
-        else url.searchParams.set('node', String(now.node));
-        window.history.replaceState(null, '', url);
-      }, ADDRESS_PAUSE_MS);
+      if (timer !== null) clearTimeout(timer);
+      timer = setTimeout(keepUp, ADDRESS_PAUSE_MS);
     });
+    // an address changed while the next page is on its way would call that page off
+    const ways = ['click', 'paste'] as const;
+    for (const way of ways) window.addEventListener(way, keepUp, true);
     return () => {
       stop();
-      if (timer) clearTimeout(timer);
+      if (timer !== null) clearTimeout(timer);
+      for (const way of ways) window.removeEventListener(way, keepUp, true);
     };
   }, [store]);
+  useEffect(() => {
+    // a link to another move of this game
+    if (asked === named.current) return;
+    named.current = asked;
+    const { view, goTo } = store.getState();
+    if (view.has(asked)) goTo(asked);
+  }, [store, asked]);
   return <Announcer />;
 }
 

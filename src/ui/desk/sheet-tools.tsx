@@ -1,7 +1,7 @@
 'use client';
 
 import { useTranslations } from 'next-intl';
-import type { ReactNode } from 'react';
+import { useEffect, type ReactNode } from 'react';
 import Button from 'react-bootstrap/Button';
 import Dropdown from 'react-bootstrap/Dropdown';
 import { ArrowCounterclockwise, ArrowClockwise } from 'react-bootstrap-icons';
@@ -17,6 +17,7 @@ import {
   type Edit,
 } from '@/core/game/edits';
 import { lineFrom, ROOT, type GameTree, type MarkColour, type NodeId } from '@/core/game/tree';
+import { signOfNag } from '@/core/review/verdict';
 import { rulesetOf } from '@/core/rulesets';
 import { MARK_COLOURS } from '../board/arrow';
 import { lineText, readLine } from '../move-text';
@@ -67,6 +68,11 @@ export function SheetTools() {
 function SymbolMenu() {
   const t = useTranslations('tools');
   const atStart = useDesk((state) => state.node === ROOT);
+  useEffect(() => {
+    // a font that came with the first symbol would set the whole page anew
+    const signs = SYMBOLS.map(({ nag }) => signOfNag(nag)).join('');
+    void document.fonts.load(`1rem ${getComputedStyle(document.body).fontFamily}`, signs);
+  }, []);
   return (
     <ToolMenu
       text={t('symbol')}

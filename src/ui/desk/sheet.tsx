@@ -112,17 +112,7 @@ export function Sheet() {
         {items.map((item) => {
           switch (item.type) {
             case 'row':
-              return (
-                <div key={(item.first ?? item.second)!.node.id} className="row-of-two">
-                  <span className="number">{item.number}</span>
-                  {item.first ? (
-                    <SheetMove {...item.first} />
-                  ) : (
-                    <span className="move soft">…</span>
-                  )}
-                  {item.second ? <SheetMove {...item.second} /> : <span className="move" />}
-                </div>
-              );
+              return <Row key={(item.first ?? item.second)!.node.id} {...item} />;
             case 'before':
               return (
                 <div key={`before-${item.node.id}`} className="under before">
@@ -139,6 +129,29 @@ export function Sheet() {
     </div>
   );
 }
+
+const isSameCell = (one: Cell | null, other: Cell | null): boolean =>
+  one?.node === other?.node &&
+  one?.ply === other?.ply &&
+  one?.spent === other?.spent &&
+  one?.verdict === other?.verdict;
+
+/** Two moves of the main line; an edit elsewhere leaves it alone. */
+const Row = memo(
+  function Row({ number, first, second }: Extract<Item, { type: 'row' }>) {
+    return (
+      <div className="row-of-two">
+        <span className="number">{number}</span>
+        {first ? <SheetMove {...first} /> : <span className="move soft">…</span>}
+        {second ? <SheetMove {...second} /> : <span className="move" />}
+      </div>
+    );
+  },
+  (before, now) =>
+    before.number === now.number &&
+    isSameCell(before.first, now.first) &&
+    isSameCell(before.second, now.second),
+);
 
 /** The move's text; it depends on the moves before it, which never change. */
 function useMoveText(node: GameNode): string {
@@ -260,6 +273,15 @@ function Variation({ id, writing }: { id: NodeId; writing: Writing | null }) {
   const { view } = store.getState();
   const { tree } = view.record;
   const line = [view.node(id), ...lineFrom(tree, id)];
+  /** Other moves than this one of the line, but for the first. */
+  const othersOf = (index: number): readonly NodeId[] =>
+    index > 0 ? view.node(line[index]!.parent!).children.slice(1) : [];
+  /** Whether something stands between a move and the one before, so that its number is told anew. */
+  const isApart = (index: number): boolean => {
+    const before = line[index - 1];
+    const remarked = line[index]!.before !== undefined || before?.comment !== undefined;
+    return index === 0 || remarked || othersOf(index - 1).length > 0;
+  };
   const fold = (
     <button
       type="button"
@@ -286,22 +308,34 @@ function Variation({ id, writing }: { id: NodeId; writing: Writing | null }) {
       {line.map((node, index) => (
         <Fragment key={node.id}>
           <Words node={node} field="before" writing={writing} inline />
-          <VariationMove node={node} numbered={index === 0} />{' '}
+          <VariationMove node={node} numbered={isApart(index)} />{' '}
           <Words node={node} field="comment" writing={writing} inline />
           <Words node={node} field="lesson" writing={writing} inline />
-          {index > 0 &&
-            view
-              .node(node.parent!)
-              .children.slice(1)
-              .map((other) => (
-                <Fragment key={other}>
-                  <span className="soft">[</span>
-                  <Variation id={other} writing={writing} />
-                  <span className="soft">] </span>
-                </Fragment>
-              ))}
+          {othersOf(index).map((other) => (
+            <Nested key={other} id={other} writing={writing} />
+          ))}
         </Fragment>
       ))}
+    </>
+  );
+}
+
+/** A nested variation of more moves stands on lines of its own. */
+const MOST_INLINE = 12;
+
+function Nested({ id, writing }: { id: NodeId; writing: Writing | null }) {
+  const store = useDeskStore();
+  if (withAllBelow(store.getState().view, [id]).length > MOST_INLINE)
+    return (
+      <div className="nested">
+        <Variation id={id} writing={writing} />
+      </div>
+    );
+  return (
+    <>
+      <span className="soft">[</span>
+      <Variation id={id} writing={writing} />
+      <span className="soft">] </span>
     </>
   );
 }

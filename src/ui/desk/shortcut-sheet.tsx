@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import Modal from 'react-bootstrap/Modal';
-import { useShortcut } from '../use-shortcut';
+import { useShortcuts } from '../use-shortcuts';
 
 /** All keys of the Desk, by what they are for. */
 const KEYS = {
@@ -49,7 +49,7 @@ const KEYS = {
 export function ShortcutSheet() {
   const t = useTranslations('shortcuts');
   const [open, setOpen] = useState(false);
-  useShortcut('h', () => setOpen((shown) => !shown));
+  useShortcuts({ h: () => setOpen((shown) => !shown) });
   return (
     <>
       <Button variant="plain" onClick={() => setOpen(true)}>

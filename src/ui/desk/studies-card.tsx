@@ -12,7 +12,7 @@ import { clockText, scoreText } from '../format';
 import { usePreferences } from '../preferences';
 import { useServerEvents } from '../server-events';
 import { useSideName } from '../side-name';
-import { useShortcut } from '../use-shortcut';
+import { useShortcuts } from '../use-shortcuts';
 import { insertFrom, type BoardPlace } from './board-place';
 import { useCardPlace } from './card-place';
 import { useDeskSetup } from './desk-setup';
@@ -60,7 +60,7 @@ export function StudiesCard() {
     if (!answer?.ok) setProblem(t(PROBLEMS[answer?.status as keyof typeof PROBLEMS] ?? 'notAsked'));
     refresh();
   };
-  useShortcut('i', () => void ask(null), {}, [place, lines]);
+  useShortcuts({ i: () => void ask(null) });
   const here = studies?.filter(({ moves }) => moves.join(' ') === place.name) ?? [];
   return (
     <section ref={card} className="card-box studies-card" aria-label={t('title')}>

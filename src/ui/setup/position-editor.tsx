@@ -17,7 +17,7 @@ import { ShogiPiece } from '../board/shogi-piece';
 import { usePreferences } from '../preferences';
 import { saveGame } from '../save-game';
 import { useSideName } from '../side-name';
-import { useShortcut } from '../use-shortcut';
+import { useShortcuts } from '../use-shortcuts';
 
 const TEXT_FIELD = 'input:not([type=checkbox], [type=radio])';
 const KINDS: readonly GameKind[] = ['chess', 'shogi'];
@@ -63,10 +63,13 @@ export function PositionEditor({ kind, from }: { kind: GameKind; from: string | 
   };
   const undo = (): void => setPast(past.slice(0, Math.max(1, past.length - 1)));
   // what is typed is taken back by its own field
-  useShortcut('mod+z', undo, {
-    enableOnFormTags: true,
-    ignoreEventWhen: ({ target }) => (target as Element).matches(TEXT_FIELD),
-  });
+  useShortcuts(
+    { 'mod+z': undo },
+    {
+      enableOnFormTags: true,
+      ignoreEventWhen: ({ target }) => (target as Element).matches(TEXT_FIELD),
+    },
+  );
   const put = (square: number): void =>
     change(setup.put(position, square, setup.pieceAt(position, square) === chosen ? 0 : chosen));
   const input: BoardInput = {
@@ -193,7 +196,7 @@ function Palette({
   const style = usePreferences((state) => state.shogiPieces);
   const sideName = useSideName(ruleset);
   const { kind, setup } = ruleset;
-  const pieceName = usePieceName(kind);
+  const pieceName = usePieceName(ruleset);
   const half = setup.pieces.length / 2;
   return (
     <div className="d-flex flex-column gap-1" role="group" aria-label={t('pieces')}>
@@ -320,7 +323,7 @@ function Hand({
   const t = useTranslations('setup');
   const { setup } = ruleset;
   const name = useSideName(ruleset)(side);
-  const pieceName = usePieceName(ruleset.kind);
+  const pieceName = usePieceName(ruleset);
   return (
     <div className="d-flex flex-wrap gap-2 align-items-center">
       <span>{t('inHand', { side: name })}</span>

@@ -13,7 +13,6 @@ import { readId } from '../../api/guard';
 
 interface Props {
   params: Promise<{ id: string }>;
-  searchParams: Promise<{ node?: string }>;
 }
 
 const load = cache(async (idText: string) => {
@@ -34,7 +33,7 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
   };
 }
 
-export default async function DeskPage({ params, searchParams }: Props) {
+export default async function DeskPage({ params }: Props) {
   const found = await load((await params).id);
   if (!found) notFound();
   const { owner, game } = found;
@@ -65,7 +64,6 @@ export default async function DeskPage({ params, searchParams }: Props) {
           sweep: settings().sweep,
         }}
         game={toJson(game.record)}
-        node={Number((await searchParams).node ?? 0) || 0}
         ownSide={own < 0 ? null : (own as 0 | 1)}
         initial={await sweepResults(owner, game)}
       />
