@@ -234,15 +234,18 @@ function shiftOf(
 export const applySteps = (record: GameRecord, steps: readonly Step[]): GameRecord =>
   steps.reduce(applyStep, record);
 
-/** The steps that undo all of `steps`, in the order in which they are to be applied. */
-export function invertSteps(before: GameRecord, steps: readonly Step[]): Step[] {
-  const inverses: Step[] = [];
+/** The game after all of `steps`, with the steps that undo them in the order in which they are to be applied. */
+export function applyInvertibly(
+  before: GameRecord,
+  steps: readonly Step[],
+): { record: GameRecord; inverse: Step[] } {
+  const inverse: Step[] = [];
   let record = before;
   for (const step of steps) {
-    inverses.unshift(invertStep(record, step));
+    inverse.unshift(invertStep(record, step));
     record = applyStep(record, step);
   }
-  return inverses;
+  return { record, inverse };
 }
 
 /** An id that the tree does not hold, for the caller's `draw` of a random number in [0, 1). */

@@ -4,7 +4,7 @@ import { createContext, useCallback, useContext, useSyncExternalStore } from 're
 import { createStore, useStore, type StoreApi } from 'zustand';
 import type { Edit } from '@/core/game/edits';
 import { rebaseSteps } from '@/core/game/rebase';
-import { applySteps, invertSteps, type Step } from '@/core/game/steps';
+import { applyInvertibly, applySteps, type Step } from '@/core/game/steps';
 import { ROOT, type MarkColour, type NodeId } from '@/core/game/tree';
 import { placeAt, type BoardPlace } from './board-place';
 import { GameView } from './game-view';
@@ -114,10 +114,16 @@ export function createDeskStore(
       while (!next.has(at)) at = get().view.has(at) ? (get().view.node(at).parent ?? ROOT) : ROOT;
       return { view: next, node: at, excursion: null };
     };
-    const apply = (steps: readonly Step[], at: NodeId): Partial<DeskState> => ({
-      ...present(applySteps(get().view.record, steps), at),
+    const changed = (
+      record: GameView['record'],
+      steps: readonly Step[],
+      at: NodeId,
+    ): Partial<DeskState> => ({
+      ...present(record, at),
       unsaved: [...get().unsaved, ...steps],
     });
+    const apply = (steps: readonly Step[], at: NodeId): Partial<DeskState> =>
+      changed(applySteps(get().view.record, steps), steps, at);
     return {
       view,
       node: view.has(node) ? node : ROOT,
@@ -185,9 +191,10 @@ export function createDeskStore(
         if (!edit) return;
         if (edit.steps.length === 0) return goTo(edit.node);
         const { view: game, node: before, done } = get();
-        const inverse = invertSteps(game.record, edit.steps);
-        const change = { steps: edit.steps, inverse, before, after: edit.node };
-        set({ ...apply(edit.steps, edit.node), done: [...done, change], undone: [] });
+        const { steps, node: after } = edit;
+        const { record, inverse } = applyInvertibly(game.record, steps);
+        const change = { steps, inverse, before, after };
+        set({ ...changed(record, steps, after), done: [...done, change], undone: [] });
       },
       undo() {
         const { done, undone } = get();
