@@ -50,6 +50,7 @@ test('a PGN file, from the drop to the re-imported export', async ({ page }) => 
   await expect(words).toHaveText(/Black to move\. White: .*knight b1 f3/);
   await page.keyboard.press('Home');
   await expect(words).toHaveText(start!);
+  await expect.poll(() => nodeInAddress(page)).toBeNull();
   await page.keyboard.press('End');
   await expect(sheet.locator('.move.current')).toHaveText(/b6/);
   await expect.poll(() => nodeInAddress(page)).not.toBeNull();

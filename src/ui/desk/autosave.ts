@@ -2,6 +2,7 @@
 
 import { useEffect, useRef, useState } from 'react';
 import type { Step } from '@/core/game/steps';
+import { post } from '../post';
 import { useServerEvents } from '../server-events';
 import { useDesk, useDeskStore, type Conflict } from './desk-store';
 
@@ -12,13 +13,8 @@ const RETRY_MS = 4000;
 /** As many steps as the server takes at once. */
 const MOST_STEPS = 500;
 
-const post = (gameId: number, version: number, steps: readonly Step[], leaving = false) =>
-  fetch(`/api/games/${gameId}/steps`, {
-    method: 'POST',
-    headers: { 'Content-Type': 'application/json' },
-    body: JSON.stringify({ version, steps }),
-    keepalive: leaving,
-  });
+const save = (gameId: number, version: number, steps: readonly Step[], leaving = false) =>
+  post(`/api/games/${gameId}/steps`, { version, steps }, { keepalive: leaving });
 
 /** Sends edits to the server as they come, and takes over what others do to the game meanwhile. */
 export function useAutosave(gameId: number): SaveState {
@@ -35,7 +31,7 @@ export function useAutosave(gameId: number): SaveState {
     const send = async (): Promise<void> => {
       const { version, unsaved: all } = store.getState();
       const steps = all.slice(0, MOST_STEPS);
-      const answer = await post(gameId, version, steps).catch(() => null);
+      const answer = await save(gameId, version, steps).catch(() => null);
       failed.current = !answer?.ok && answer?.status !== 409;
       if (answer?.ok) {
         const saved = (await answer.json()) as { version: number };
@@ -45,17 +41,17 @@ export function useAutosave(gameId: number): SaveState {
         store.getState().changedElsewhere((await answer.json()) as Conflict);
       } else setFailures((count) => count + 1);
     };
-    const save = (): void => {
+    const saveNow = (): void => {
       underWay.current ??= send().finally(() => (underWay.current = null));
     };
-    const timer = setTimeout(save, failures > 0 ? RETRY_MS : PAUSE_MS);
+    const timer = setTimeout(saveNow, failures > 0 ? RETRY_MS : PAUSE_MS);
     return () => clearTimeout(timer);
   }, [store, gameId, unsaved, conflict, failures]);
 
   useEffect(() => {
     const sendRest = (): void => {
       const { version, unsaved: steps, conflict: open } = store.getState();
-      if (steps.length > 0 && !open) void post(gameId, version, steps, true).catch(() => undefined);
+      if (steps.length > 0 && !open) void save(gameId, version, steps, true).catch(() => undefined);
     };
     const leavePage = (): void => {
       if (!underWay.current) sendRest();

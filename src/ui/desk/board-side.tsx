@@ -118,15 +118,17 @@ const WORDS = { id: 'board-words' };
 
 /** The position on the board in words; they follow a moment later, so that they never hold up a step. */
 function BoardWords() {
-  const ruleset = useDesk((state) => state.view.ruleset);
   const { position } = useDeferredValue(useDesk((state) => state.place()));
-  const label = useBoardLabel(ruleset);
   return (
     <span id={WORDS.id} hidden>
-      {label(position)}
+      <PositionInWords position={position} />
     </span>
   );
 }
+
+const PositionInWords = memo(function PositionInWords({ position }: { position: unknown }) {
+  return useBoardLabel(useDesk((state) => state.view.ruleset))(position);
+});
 
 function ExcursionBanner({ base, codes, step }: Excursion) {
   const t = useTranslations('desk');

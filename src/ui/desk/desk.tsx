@@ -35,15 +35,25 @@ import { signOfNag } from '@/core/review/verdict';
 export interface DeskProps {
   setup: DeskSetup;
   game: RecordJson;
+  /** Where the link that led here leads; another one each time that one is followed. */
+  asked: { readonly node: NodeId };
   ownSide: Side | null;
   initial: SweepResults;
 }
 
 /** The workspace for one game. */
-export function Desk({ setup, game, ownSide, initial }: DeskProps) {
-  const node = useNodeInAddress();
+export function Desk({ setup, game, asked, ownSide, initial }: DeskProps) {
+  // on the way back, the page is the one of then, and only the address knows where one was
+  const node = Number(useSearchParams().get('node')) || ROOT;
   const view = useMemo(() => new GameView(fromJson(game, { legality: 'trusted' })), [game]);
   const [store] = useState(() => createDeskStore(view, setup.version, node, ownSide === 1));
+  const followed = useRef(asked);
+  useEffect(() => {
+    if (followed.current === asked) return;
+    followed.current = asked;
+    const { view: current, goTo } = store.getState();
+    if (current.has(asked.node)) goTo(asked.node);
+  }, [store, asked]);
   return (
     <SetupProvider value={setup}>
       <DeskProvider value={store}>
@@ -136,18 +146,10 @@ function Cards() {
 
 const ADDRESS_PAUSE_MS = 250;
 
-/** The node that the address names: after a way back too it knows where one was. */
-function useNodeInAddress(): NodeId {
-  return Number(useSearchParams().get('node')) || ROOT;
-}
-
 /** Keeps the address in step and answers to keys. */
 function Attendance() {
   useDeskKeys();
   const store = useDeskStore();
-  const asked = useNodeInAddress();
-  /** What the address last named. */
-  const named = useRef(asked);
   useEffect(() => {
     let timer: ReturnType<typeof setTimeout> | null = null;
     const keepUp = (): void => {
@@ -155,7 +157,6 @@ function Attendance() {
       clearTimeout(timer);
       timer = null;
       const { node } = store.getState();
-      named.current = node;
       const url = new URL(window.location.href);
       if (node === ROOT) url.searchParams.delete('node');
       else url.searchParams.set('node', String(node));
@@ -175,13 +176,6 @@ function Attendance() {
       for (const way of ways) window.removeEventListener(way, keepUp, true);
     };
   }, [store]);
-  useEffect(() => {
-    // a link to another move of this game
-    if (asked === named.current) return;
-    named.current = asked;
-    const { view, goTo } = store.getState();
-    if (view.has(asked)) goTo(asked);
-  }, [store, asked]);
   return <Announcer />;
 }
 

@@ -9,6 +9,7 @@ import { X } from 'react-bootstrap-icons';
 import { chanceOf } from '@/core/review/chance';
 import type { OfferedEngine, Study } from '@/server/studies';
 import { clockText, scoreText } from '../format';
+import { post } from '../post';
 import { usePreferences } from '../preferences';
 import { useServerEvents } from '../server-events';
 import { useSideName } from '../side-name';
@@ -52,11 +53,8 @@ export function StudiesCard() {
   const ask = async (engine: string | null, seconds?: number): Promise<void> => {
     setProblem(null);
     const { node, way } = place;
-    const answer = await fetch(`/api/games/${gameId}/studies`, {
-      method: 'POST',
-      headers: { 'Content-Type': 'application/json' },
-      body: JSON.stringify({ node, way, engine, lines, seconds }),
-    }).catch(() => null);
+    const asked = { node, way, engine, lines, seconds };
+    const answer = await post(`/api/games/${gameId}/studies`, asked).catch(() => null);
     if (!answer?.ok) setProblem(t(PROBLEMS[answer?.status as keyof typeof PROBLEMS] ?? 'notAsked'));
     refresh();
   };

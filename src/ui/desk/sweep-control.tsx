@@ -5,6 +5,7 @@ import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { readSettingsText, settingsText, type SweepSettings } from '@/core/review/sweep-settings';
+import { post } from '../post';
 import { useReview } from './desk-review';
 import { useDeskSetup } from './desk-setup';
 
@@ -33,17 +34,14 @@ export const SweepControl = memo(function SweepControl() {
     return t(`limits.${name}`, { value: Number(value), seconds: Number(value) / 1000 });
   };
 
-  const send = async (init: RequestInit): Promise<void> => {
-    const answer = await fetch(`/api/games/${gameId}/sweep`, init).catch(() => null);
+  const path = `/api/games/${gameId}/sweep`;
+  const settle = async (request: Promise<Response>): Promise<void> => {
+    const answer = await request.catch(() => null);
     setFailed(!answer?.ok);
     refresh();
   };
   const start = (): Promise<void> =>
-    send({
-      method: 'POST',
-      headers: { 'Content-Type': 'application/json' },
-      body: JSON.stringify(readSettingsText(`${limit} lines ${usual.lines}`)),
-    });
+    settle(post(path, readSettingsText(`${limit} lines ${usual.lines}`)));
 
   if (isOpen(sweep?.state) && sweep) {
     const share = sweep.total > 0 ? (100 * sweep.done) / sweep.total : 0;
@@ -65,7 +63,7 @@ export const SweepControl = memo(function SweepControl() {
         >
           <span style={{ width: `${share}%` }} />
         </div>
-        <Button variant="plain" onClick={() => void send({ method: 'DELETE' })}>
+        <Button variant="plain" onClick={() => void settle(fetch(path, { method: 'DELETE' }))}>
           {t('cancel')}
         </Button>
       </div>

@@ -27,15 +27,18 @@ export function Words({
   if (open) return <WordsField node={node} field={field} />;
   if (words === undefined) return null;
   return (
-    <button
-      type="button"
-      className={`words ${field === 'lesson' ? 'lesson' : ''} ${inline ? 'd-inline' : 'd-block'}`}
-      title={t('edit')}
-      onClick={() => store.getState().write({ node: node.id, field })}
-    >
-      {field === 'lesson' && <span className="lesson-name">{t('lesson')}</span>}
-      {words}
-    </button>
+    <>
+      <button
+        type="button"
+        className={`words ${field === 'lesson' ? 'lesson' : ''} ${inline ? 'd-inline' : 'd-block'}`}
+        title={t('edit')}
+        onClick={() => store.getState().write({ node: node.id, field })}
+      >
+        {field === 'lesson' && <span className="lesson-name">{t('lesson')}</span>}
+        {words}
+      </button>
+      {inline && ' '}
+    </>
   );
 }
 

@@ -11,6 +11,7 @@ import { weigh, type Weighed } from '../desk/weighing';
 import { useEngine } from '../desk/use-engine';
 import { scoreText } from '../format';
 import { lineText, moveText, readLine } from '../move-text';
+import { post } from '../post';
 import { usePreferences } from '../preferences';
 import { useSideName } from '../side-name';
 import { useThoughts, type Thought } from './think-store';
@@ -48,11 +49,7 @@ export function ThinkAnswer({
   const { data, isError } = useQuery<ThinkingAnswer>({
     queryKey: ['think', walk, stop, code],
     queryFn: async () => {
-      const answer = await fetch(`/api/games/${gameId}/think`, {
-        method: 'POST',
-        headers: { 'Content-Type': 'application/json' },
-        body: JSON.stringify({ side, stop, move: code }),
-      });
+      const answer = await post(`/api/games/${gameId}/think`, { side, stop, move: code });
       if (!answer.ok) throw new Error(String(answer.status));
       return (await answer.json()) as ThinkingAnswer;
     },

@@ -13,6 +13,7 @@ import { readId } from '../../api/guard';
 
 interface Props {
   params: Promise<{ id: string }>;
+  searchParams: Promise<{ node?: string }>;
 }
 
 const load = cache(async (idText: string) => {
@@ -33,7 +34,7 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
   };
 }
 
-export default async function DeskPage({ params }: Props) {
+export default async function DeskPage({ params, searchParams }: Props) {
   const found = await load((await params).id);
   if (!found) notFound();
   const { owner, game } = found;
@@ -64,6 +65,7 @@ export default async function DeskPage({ params }: Props) {
           sweep: settings().sweep,
         }}
         game={toJson(game.record)}
+        asked={{ node: Number((await searchParams).node) || 0 }}
         ownSide={own < 0 ? null : (own as 0 | 1)}
         initial={await sweepResults(owner, game)}
       />

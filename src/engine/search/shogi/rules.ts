@@ -45,8 +45,8 @@ const WAY = new StaticArray<u8>(32);
 const FIRST_INDEX = new StaticArray<i32>(32);
 /** By square: the set of that square alone, its number 0–80, its file. */
 const ALONE = new StaticArray<u64>(2 * 128);
-export const NUMBER = new StaticArray<i32>(128);
-export const FILE = new StaticArray<u8>(128);
+const NUMBER = new StaticArray<i32>(128);
+const FILE = new StaticArray<u8>(128);
 /** By side and square: the rank as that side counts it, 1 the farthest. */
 const FAR_RANK = new StaticArray<u8>(256);
 /** By side: the squares where its pieces promote. */
