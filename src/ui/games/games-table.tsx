@@ -23,18 +23,18 @@ export async function GamesTable({ games, own }: { games: readonly GameSummary[]
         <thead>
           <tr>
             <th>{t('date')}</th>
-            <th>{t('game')}</th>
+            <th className="d-none d-sm-table-cell">{t('game')}</th>
             <th>{t('players')}</th>
             <th>{t('result')}</th>
             <th>{t('event')}</th>
-            <th className="text-end">{t('moves')}</th>
+            <th className="text-end d-none d-sm-table-cell">{t('moves')}</th>
           </tr>
         </thead>
         <tbody>
           {games.map((game) => (
             <tr key={game.id}>
               <td>{game.date ?? '–'}</td>
-              <td className="soft">{t(game.kind)}</td>
+              <td className="soft d-none d-sm-table-cell">{t(game.kind)}</td>
               <td className="wide">
                 <Link href={`/games/${game.id}`}>
                   {player(game, 0)} – {player(game, 1)}
@@ -49,7 +49,7 @@ export async function GamesTable({ games, own }: { games: readonly GameSummary[]
                   <span className="soft"> · {handicaps(game.handicap as 'even')}</span>
                 )}
               </td>
-              <td className="text-end">
+              <td className="text-end d-none d-sm-table-cell">
                 {game.kind === 'chess' ? Math.ceil(game.plies / 2) : game.plies}
               </td>
             </tr>
