@@ -2,7 +2,7 @@ import { resolve } from 'node:path';
 import { PassThrough } from 'node:stream';
 import fc from 'fast-check';
 import { beforeAll, describe, expect, it } from 'vitest';
-import { randomPosition } from '../../tests/support/random-positions';
+import { codesAlong, randomGame, randomPosition } from '../../tests/support/random-positions';
 import { readPerft, readVectors } from '../../tests/support/vectors';
 import { NULL_MOVE } from '@/core/game/move';
 import type { GameKind } from '@/core/game/ruleset';
@@ -67,6 +67,27 @@ describe('the rules of the search', () => {
         expect(modules[kind].perft(text, 2)).toBe(count);
       }),
       { numRuns: 120 },
+    );
+  });
+});
+
+describe('a position is known again', () => {
+  it.each(KINDS)('however it came up, set up or played: %s', (kind) => {
+    const ruleset = rulesetOf(kind);
+    const { setup } = ruleset;
+    fc.assert(
+      fc.property(randomGame(kind, 160), fc.nat(30), (positions, back) => {
+        const last = positions.slice(-1 - back);
+        const [from, to] = [last[0], last.at(-1)].map(
+          (position) => ruleset.searchRoot(position, []).position,
+        );
+        // a pawn that was passed counts for the search where one stands beside it, pinned or not
+        fc.pre(setup.passed(ruleset.start(from)) === setup.passed(last[0]));
+        fc.pre(setup.passed(ruleset.start(to)) === setup.passed(last.at(-1)));
+        const known = modules[kind].keyAfter(to!, []);
+        expect(modules[kind].keyAfter(from!, codesAlong(kind, last))).toBe(known);
+      }),
+      { numRuns: 80 },
     );
   });
 });

@@ -31,6 +31,7 @@ interface SearchExports {
   evaluate(): number;
   evaluateByNetwork(): number;
   makeMove(move: number): boolean;
+  currentKey(): bigint;
   evaluateByTerms(keep: boolean): number;
   phaseNow(): number;
   countsAddress(): number;
@@ -277,10 +278,20 @@ export class SearchModule {
 
   /** The same after some moves are played from a position. */
   networkValueAfter(position: string, codes: readonly string[]): number {
+    this.playFrom(position, codes);
+    return this.exports.evaluateByNetwork();
+  }
+
+  /** By what the search knows a position again: 64 bits, for the position after some moves. */
+  keyAfter(position: string, codes: readonly string[]): bigint {
+    this.playFrom(position, codes);
+    return this.exports.currentKey();
+  }
+
+  private playFrom(position: string, codes: readonly string[]): void {
     this.adapter.setUp(this.exports, position);
     const { parseCode } = rulesetOf(this.kind);
     for (const code of codes) this.exports.makeMove(this.adapter.toSearch(parseCode(code)!));
-    return this.exports.evaluateByNetwork();
   }
 
   /** Leaf count of the position by the search's own rules. */

@@ -18,3 +18,15 @@ export const randomGame = (kind: GameKind, plies = 80): fc.Arbitrary<unknown[]> 
 /** FEN or SFEN of a position reached by random legal moves. */
 export const randomPosition = (kind: GameKind, plies = 80): fc.Arbitrary<string> =>
   randomGame(kind, plies).map((positions) => rulesetOf(kind).write(positions.at(-1)!));
+
+/** The moves, in UCI or USI, that lead along some positions of a game. */
+export function codesAlong(kind: GameKind, positions: readonly unknown[]): string[] {
+  const ruleset = rulesetOf(kind);
+  return positions.slice(1).map((after, index) => {
+    const before = positions[index];
+    const move = ruleset
+      .moves(before)
+      .find((one) => ruleset.write(ruleset.play(before, one)) === ruleset.write(after));
+    return ruleset.code(move!);
+  });
+}

@@ -2,7 +2,7 @@ import { readFile } from 'node:fs/promises';
 import { resolve } from 'node:path';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { randomGame } from '../../../tests/support/random-positions';
+import { codesAlong, randomGame } from '../../../tests/support/random-positions';
 import { rulesetOf } from '@/core/rulesets';
 import { loadSearch } from '../hosts/node';
 import { randomSource } from '../draw';
@@ -35,18 +35,9 @@ describe('the network', () => {
     search.setNetwork(quantised(freshNetwork(kind, randomSource(4))));
     fc.assert(
       fc.property(randomGame(kind), (positions) => {
-        const from = Math.max(0, positions.length - 8);
-        const codes = positions.slice(from + 1).map((after, index) => {
-          const before = positions[from + index]!;
-          const move = ruleset
-            .moves(before)
-            .find(
-              (candidate) =>
-                ruleset.write(ruleset.play(before, candidate)) === ruleset.write(after),
-            )!;
-          return ruleset.code(move);
-        });
-        expect(search.networkValueAfter(ruleset.write(positions[from]!), codes)).toBe(
+        const last = positions.slice(-8);
+        const codes = codesAlong(kind, last);
+        expect(search.networkValueAfter(ruleset.write(last[0]), codes)).toBe(
           search.networkValue(ruleset.write(positions.at(-1)!)),
         );
       }),

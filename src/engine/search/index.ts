@@ -4,7 +4,7 @@ import { initEvaluation } from './position-evaluation';
 import { initRules } from './rules';
 import { initSearch } from './search';
 
-export { clearPosition, inCheck, makeMove, outputBucket, putHand, putPiece, setState } from './rules';
+export { clearPosition, currentKey, inCheck, makeMove, outputBucket, putHand, putPiece, setState } from './rules';
 export {
   addOnly,
   addRepeated,

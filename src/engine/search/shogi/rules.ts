@@ -149,6 +149,8 @@ function mirrored(mask: i32): i32 {
 export function initRules(): void {
   fillKeys(PIECE_KEYS, 32 * 128);
   fillKeys(HAND_KEYS, 16 * 20);
+  // of what is not held there is nothing to tell
+  for (let index = 0; index < 16; index++) HAND_KEYS[index * 20] = 0;
   STEPS[0] = -1;
   STEPS[1] = -11;
   STEPS[2] = -12;
