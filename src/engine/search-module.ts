@@ -270,6 +270,12 @@ export class SearchModule {
       .sort((a, b) => Math.abs(b.value) - Math.abs(a.value));
   }
 
+  /** Value of a position by the terms as the search sums them, in hundredths of a pawn for the side to move. */
+  termsValue(position: string): number {
+    this.adapter.setUp(this.exports, position);
+    return this.exports.evaluateByTerms(false);
+  }
+
   /** Value of a position by the network alone, in hundredths of a pawn for the side to move. */
   networkValue(position: string): number {
     this.adapter.setUp(this.exports, position);

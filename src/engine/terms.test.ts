@@ -1,8 +1,10 @@
+import { readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import fc from 'fast-check';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { randomPosition } from '../../tests/support/random-positions';
 import type { GameKind } from '@/core/game/ruleset';
+import { rulesetOf } from '@/core/rulesets';
 import { loadSearch } from './hosts/node';
 import { rowOf, tune, tuningError } from './learning/tuner';
 import type { SearchModule } from './search-module';
@@ -28,6 +30,32 @@ describe('the readable evaluation', () => {
       fc.property(randomPosition(kind), (position) => {
         const sum = search[kind].terms(position).reduce((total, { value }) => total + value, 0);
         expect(Math.abs(sum - search[kind].explain(position).value)).toBeLessThanOrEqual(2);
+      }),
+      { numRuns: 150 },
+    );
+  });
+
+  it.each(KINDS)('comes to the same with and without its counts, however weighted: %s', (kind) => {
+    const module = search[kind];
+    const file = readFileSync(`src/engine/weights/${kind}-terms.json`, 'utf8');
+    const weights = JSON.parse(file) as TermWeights;
+    const doubled: TermWeights = Object.fromEntries(
+      Object.entries(weights).map(([name, pairs]) => [
+        name,
+        pairs.map(([early, late]) => [2 * early, 2 * late] as const),
+      ]),
+    );
+    fc.assert(
+      fc.property(randomPosition(kind), (position) => {
+        for (const weighting of [weights, doubled, weights]) {
+          module.setTerms(weighting);
+          // what the first call summed is used again by the second
+          const values = [module.termsValue(position), module.termsValue(position)];
+          const { value } = module.explain(position);
+          const forMover =
+            rulesetOf(kind).side(rulesetOf(kind).start(position)) === 0 ? value : 0 - value;
+          expect(values).toEqual([forMover, forMover]);
+        }
       }),
       { numRuns: 150 },
     );

@@ -15,11 +15,13 @@ import {
   listGames,
   saveSteps,
 } from '@/server/games';
+import { cancelImport, findImport, queueImport } from '@/server/imports';
 import { listLessons } from '@/server/lessons';
 import { occurrencesOf } from '@/server/occurrences';
 import { currentOwner, type Owner } from '@/server/owner';
 import { owners } from '@/server/schema';
-import { startSweep } from '@/server/sweeps';
+import { cancelSweep, latestSweep, startSweep } from '@/server/sweeps';
+import { thinkingAnswer, thinkingStop } from '@/server/thinking';
 
 const record = (text: string, format: Format = 'pgn'): GameRecord => {
   const [reading] = [...readGames(text, format)];
@@ -141,6 +143,23 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('stored games', () => {
     expect(await saveSteps(stranger, id, 1, [step])).toEqual({ saved: false, reason: 'missing' });
     expect((await listGames(stranger, {}, 1)).total).toBe(0);
     expect((await findGame(owner, id))!.record.tree.nodes.get(ROOT)!.comment).toBeUndefined();
+  });
+
+  it('have sweeps, imports and questions that are no business of others', async () => {
+    const [insertion] = await insert(owner, [record(PGN.replace('"4"', '"14"'))]);
+    const { id } = insertion!;
+    const sweep = (await startSweep(owner, id, { depth: 4, lines: 1 }))!;
+    expect(await latestSweep(stranger, id)).toBeNull();
+    expect(await cancelSweep(stranger, sweep.id)).toBe(false);
+    expect(await latestSweep(owner, id)).toMatchObject({ id: sweep.id, state: 'queued' });
+    expect(await cancelSweep(owner, sweep.id)).toBe(true);
+    expect(await thinkingStop(stranger, id, null, 1)).toBeNull();
+    expect(await thinkingAnswer(stranger, id, null, 1, 'e2e4')).toBeNull();
+    const file = await queueImport(owner, 'own.pgn', new TextEncoder().encode(PGN), false);
+    expect(await findImport(stranger, file.id)).toBeNull();
+    expect(await cancelImport(stranger, file.id)).toBe(false);
+    expect(await findImport(owner, file.id)).toMatchObject({ state: 'queued' });
+    expect(await cancelImport(owner, file.id)).toBe(true);
   });
 
   it('are searched by words that mean nothing to SQL', async () => {

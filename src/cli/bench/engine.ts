@@ -76,7 +76,7 @@ async function perftOf(command: string, depth: number): Promise<number> {
   return Number(nodes) / Number(seconds);
 }
 
-async function benchSpeed(kind: GameKind, search: SearchModule): Promise<void> {
+async function benchSpeed(kind: GameKind, search: SearchModule, by: string): Promise<void> {
   const positions = await middlegames(kind, 20);
   let nodes = 0;
   let milliseconds = 0;
@@ -90,7 +90,7 @@ async function benchSpeed(kind: GameKind, search: SearchModule): Promise<void> {
     milliseconds += info.milliseconds;
     depths.push(info.depth);
   }
-  report(`${kind} search, one core`, perSecond(nodes, milliseconds / 1000));
+  report(`${kind} search with ${by}, one core`, perSecond(nodes, milliseconds / 1000));
   report(
     `${kind} depth after 1 M nodes, ${positions.length} quiet middlegames`,
     `median ${median(depths)}`,
@@ -279,9 +279,12 @@ async function benchEndings(search: SearchModule, starts: number): Promise<void>
 /** What docs/engine.md tells of the engine. @param others native programs to compare with, for chess and for shogi */
 export async function benchEngine(others: readonly string[]): Promise<void> {
   for (const kind of KINDS) {
-    const search = await loadSearch(ENGINE_FILES, kind, { table: 64 });
+    const search = await loadSearch(ENGINE_FILES, kind);
     await benchPerft(kind, search, others[kind === 'chess' ? 0 : 1]);
-    await benchSpeed(kind, search);
+    await benchSpeed(kind, search, 'the network');
+    const plain = await loadSearch(ENGINE_FILES, kind);
+    plain.setNetwork(null);
+    await benchSpeed(kind, plain, 'the terms');
     await benchThreads(kind);
     await benchStop(kind);
     await benchStart(kind);

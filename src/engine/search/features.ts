@@ -67,10 +67,16 @@ export function hiddenAt(ply: i32): usize {
   return hidden + <usize>ply * VIEW_BYTES * 2;
 }
 
-/** A row added to eight values, and one taken away. */
+/** Eight values with a row added and one taken away. */
 // @ts-ignore: decorator
 @inline function moved(values: v128, added: v128, dropped: v128): v128 {
   return i16x8.sub(i16x8.add(values, added), dropped);
+}
+
+/** The same with another row taken away. */
+// @ts-ignore: decorator
+@inline function taken(values: v128, added: v128, dropped: v128, alsoDropped: v128): v128 {
+  return i16x8.sub(moved(values, added, dropped), alsoDropped);
 }
 
 /**
@@ -79,46 +85,38 @@ export function hiddenAt(ply: i32): usize {
  */
 export function bringForward(to: i32): void {
   for (let view = 0; view < 2; view++) {
-    const target = hiddenAt(to) + <usize>view * VIEW_BYTES;
-    const source = target - 2 * VIEW_BYTES;
+    let target = hiddenAt(to) + <usize>view * VIEW_BYTES;
+    let source = target - 2 * VIEW_BYTES;
     if (droppedCount == 0) {
       memory.copy(target, source, VIEW_BYTES);
       continue;
     }
-    const add = rowOf(added[0], view);
-    const drop = rowOf(dropped[0], view);
+    const end = target + VIEW_BYTES;
+    let add = rowOf(added[0], view);
+    let drop = rowOf(dropped[0], view);
     if (droppedCount == 1) {
-      for (let at: usize = 0; at < VIEW_BYTES; at += 32) {
-        const to = target + at;
-        const values = source + at;
-        const plus = add + at;
-        const minus = drop + at;
-        v128.store(to, moved(v128.load(values), v128.load(plus), v128.load(minus)));
-        v128.store(to, moved(v128.load(values, 16), v128.load(plus, 16), v128.load(minus, 16)), 16);
+      for (; target < end; target += 64, source += 64, add += 64, drop += 64) {
+        v128.store(target, moved(v128.load(source), v128.load(add), v128.load(drop)));
+        v128.store(target, moved(v128.load(source, 16), v128.load(add, 16), v128.load(drop, 16)), 16);
+        v128.store(target, moved(v128.load(source, 32), v128.load(add, 32), v128.load(drop, 32)), 32);
+        v128.store(target, moved(v128.load(source, 48), v128.load(add, 48), v128.load(drop, 48)), 48);
       }
       continue;
     }
-    const alsoDrop = rowOf(dropped[1], view);
+    let alsoDrop = rowOf(dropped[1], view);
     if (addedCount == 1) {
-      for (let at: usize = 0; at < VIEW_BYTES; at += 32) {
-        const to = target + at;
-        const values = source + at;
-        const plus = add + at;
-        const minus = drop + at;
-        const also = alsoDrop + at;
-        v128.store(to, i16x8.sub(moved(v128.load(values), v128.load(plus), v128.load(minus)), v128.load(also)));
-        v128.store(
-          to,
-          i16x8.sub(moved(v128.load(values, 16), v128.load(plus, 16), v128.load(minus, 16)), v128.load(also, 16)),
-          16,
-        );
+      for (; target < end; target += 64, source += 64, add += 64, drop += 64, alsoDrop += 64) {
+        v128.store(target, taken(v128.load(source), v128.load(add), v128.load(drop), v128.load(alsoDrop)));
+        v128.store(target, taken(v128.load(source, 16), v128.load(add, 16), v128.load(drop, 16), v128.load(alsoDrop, 16)), 16);
+        v128.store(target, taken(v128.load(source, 32), v128.load(add, 32), v128.load(drop, 32), v128.load(alsoDrop, 32)), 32);
+        v128.store(target, taken(v128.load(source, 48), v128.load(add, 48), v128.load(drop, 48), v128.load(alsoDrop, 48)), 48);
       }
       continue;
     }
     const alsoAdd = rowOf(added[1], view);
     for (let at: usize = 0; at < VIEW_BYTES; at += 16) {
-      const one = moved(v128.load(source + at), v128.load(add + at), v128.load(drop + at));
-      v128.store(target + at, moved(one, v128.load(alsoAdd + at), v128.load(alsoDrop + at)));
+      const values = taken(v128.load(source + at), v128.load(add + at), v128.load(drop + at), v128.load(alsoDrop + at));
+      v128.store(target + at, i16x8.add(values, v128.load(alsoAdd + at)));
     }
   }
 }

@@ -1,5 +1,6 @@
 import { gap } from './host';
 import { evaluate } from './evaluation';
+import { initOrdering } from './ordering';
 import { initEvaluation } from './position-evaluation';
 import { initRules } from './rules';
 import { initSearch } from './search';
@@ -37,5 +38,6 @@ export function reserve(bytes: u32): usize {
 }
 
 initRules();
+initOrdering();
 initEvaluation();
 initSearch();

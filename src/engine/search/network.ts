@@ -47,23 +47,24 @@ export function useNetwork(address: usize): void {
 export function evaluateByNetwork(): i32 {
   const bucket = outputBucket();
   const views = hiddenLayer();
-  const own = views + <usize>side * VIEW_BYTES;
-  const other = views + <usize>(1 - side) * VIEW_BYTES;
-  const weights = outputs + <usize>bucket * VIEW_BYTES * 2;
+  let own = views + <usize>side * VIEW_BYTES;
+  let other = views + <usize>(1 - side) * VIEW_BYTES;
+  // the other view's weights lie behind the own
+  let row = outputs + <usize>bucket * VIEW_BYTES * 2;
+  const end = row + VIEW_BYTES;
   const none = i16x8.splat(0);
   const most = i16x8.splat(<i16>CLIP);
   let sum = i32x4.splat(0);
-  for (let at: usize = 0; at < VIEW_BYTES; at += 32) {
-    const mine = own + at;
-    const theirs = other + at;
-    const row = weights + at;
-    const first = weighted(v128.load(mine), v128.load(row), none, most);
-    const second = weighted(v128.load(mine, 16), v128.load(row, 16), none, most);
-    // the other view's weights lie behind the own
-    const third = weighted(v128.load(theirs), v128.load(row, VIEW_BYTES), none, most);
-    const fourth = weighted(v128.load(theirs, 16), v128.load(row, VIEW_BYTES + 16), none, most);
-    sum = i32x4.add(sum, i32x4.add(i32x4.add(first, second), i32x4.add(third, fourth)));
+  let otherSum = i32x4.splat(0);
+  for (; row < end; own += 32, other += 32, row += 32) {
+    const first = weighted(v128.load(own), v128.load(row), none, most);
+    const second = weighted(v128.load(own, 16), v128.load(row, 16), none, most);
+    const third = weighted(v128.load(other), v128.load(row, VIEW_BYTES), none, most);
+    const fourth = weighted(v128.load(other, 16), v128.load(row, VIEW_BYTES + 16), none, most);
+    sum = i32x4.add(sum, i32x4.add(first, second));
+    otherSum = i32x4.add(otherSum, i32x4.add(third, fourth));
   }
+  sum = i32x4.add(sum, otherSum);
   const total: i64 =
     <i64>i32x4.extract_lane(sum, 0) +
     <i64>i32x4.extract_lane(sum, 1) +

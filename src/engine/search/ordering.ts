@@ -36,17 +36,27 @@ const captureHistory = new StaticArray<i16>(MOVE_INDEXES * 16);
 /** The move that led to each ply, as an index; -1 after a null move. */
 export const ledBy = new StaticArray<i32>(PLIES + 4);
 
-const stage = new StaticArray<i32>(PLIES);
-const first = new StaticArray<i32>(PLIES);
-const current = new StaticArray<i32>(PLIES);
-const end = new StaticArray<i32>(PLIES);
-const badEnd = new StaticArray<i32>(PLIES);
-const tableMoves = new StaticArray<i32>(PLIES);
-/** 0: all moves; 1: tactical ones; 2: tactical ones and quiet checks. */
-const only = new StaticArray<i32>(PLIES);
-const isQuietSkipped = new StaticArray<bool>(PLIES);
-/** The score behind the move last handed out: the histories of a quiet move. */
-const lastScore = new StaticArray<i32>(PLIES);
+/** How far the moves of a node have been handed out. */
+class Handout {
+  stage: i32 = 0;
+  /** Places in the list of moves: where the node's begin, the next to hand out, their end, and that of losing captures. */
+  first: i32 = 0;
+  current: i32 = 0;
+  end: i32 = 0;
+  badEnd: i32 = 0;
+  tableMove: i32 = 0;
+  /** 0: all moves; 1: tactical ones; 2: tactical ones and quiet checks. */
+  only: i32 = 0;
+  isQuietSkipped: bool = false;
+  /** The score behind the move last handed out: the histories of a quiet move. */
+  lastScore: i32 = 0;
+}
+
+const handouts = new StaticArray<Handout>(PLIES);
+
+export function initOrdering(): void {
+  for (let ply = 0; ply < PLIES; ply++) handouts[ply] = new Handout();
+}
 
 export function clearOrdering(): void {
   for (let i = 0; i < 2 * PLIES; i++) killers[i] = 0;
@@ -57,38 +67,39 @@ export function clearOrdering(): void {
 
 /** Starts to hand out the moves of a node; `start` is the first free place in the list of moves. */
 export function openMoves(ply: i32, start: i32, tableMove: i32, kind: i32): void {
-  stage[ply] = FROM_TABLE;
-  first[ply] = start;
-  current[ply] = start;
-  end[ply] = start;
-  badEnd[ply] = start;
-  tableMoves[ply] = tableMove != 0 && isPseudoLegal(tableMove) && (kind == 0 || isTactical(tableMove)) ? tableMove : 0;
-  only[ply] = kind;
-  isQuietSkipped[ply] = false;
+  const node = handouts[ply];
+  node.stage = FROM_TABLE;
+  node.first = start;
+  node.current = start;
+  node.end = start;
+  node.badEnd = start;
+  node.tableMove = tableMove != 0 && isPseudoLegal(tableMove) && (kind == 0 || isTactical(tableMove)) ? tableMove : 0;
+  node.only = kind;
+  node.isQuietSkipped = false;
 }
 
 /** No further quiet moves are wanted at this node, but for those that give check. */
 export function skipQuiets(ply: i32): void {
-  isQuietSkipped[ply] = true;
+  handouts[ply].isQuietSkipped = true;
 }
 
 /** Where the moves of the next ply may begin. */
 export function movesEnd(ply: i32): i32 {
-  return end[ply];
+  return handouts[ply].end;
 }
 
 export function scoreOfLast(ply: i32): i32 {
-  return lastScore[ply];
+  return handouts[ply].lastScore;
 }
 
 /** The stage that the move last handed out came from is that of losing captures. */
 export function isBadTactical(ply: i32): bool {
-  return stage[ply] == BAD_TACTICAL;
+  return handouts[ply].stage == BAD_TACTICAL;
 }
 
 /** The move last handed out is a quiet one that gives check. */
 export function isQuietCheck(ply: i32): bool {
-  return stage[ply] == CHECKS;
+  return handouts[ply].stage == CHECKS;
 }
 
 function isKiller(move: i32, ply: i32): bool {
@@ -97,93 +108,105 @@ function isKiller(move: i32, ply: i32): bool {
 
 /** The next move, or 0 when all have been handed out. */
 export function nextMove(ply: i32): i32 {
-  while (stage[ply] != NO_MORE)
-    switch (stage[ply]) {
+  const node = handouts[ply];
+  while (node.stage != NO_MORE)
+    switch (node.stage) {
       case FROM_TABLE:
-        stage[ply] = MAKE_TACTICAL;
-        lastScore[ply] = MOST_HISTORY;
-        if (tableMoves[ply] != 0) return tableMoves[ply];
+        node.stage = MAKE_TACTICAL;
+        node.lastScore = MOST_HISTORY;
+        if (node.tableMove != 0) return node.tableMove;
         break;
-      case MAKE_TACTICAL:
-        end[ply] = generate(current[ply], TACTICAL);
-        for (let i = current[ply]; i < end[ply]; i++) MOVE_SCORES[i] = tacticalScore(MOVE_LIST[i]);
-        stage[ply] = GOOD_TACTICAL;
+      case MAKE_TACTICAL: {
+        const end = generate(node.current, TACTICAL);
+        for (let i = node.current; i < end; i++) MOVE_SCORES[i] = tacticalScore(MOVE_LIST[i]);
+        node.end = end;
+        node.stage = GOOD_TACTICAL;
         break;
+      }
       case GOOD_TACTICAL: {
-        const at = current[ply];
-        if (at == end[ply]) {
-          stage[ply] = only[ply] == 0 ? FIRST_KILLER : only[ply] == 2 ? MAKE_CHECKS : BAD_TACTICAL;
-          if (only[ply] != 0) current[ply] = first[ply];
+        const at = node.current;
+        if (at == node.end) {
+          node.stage = node.only == 0 ? FIRST_KILLER : node.only == 2 ? MAKE_CHECKS : BAD_TACTICAL;
+          if (node.only != 0) node.current = node.first;
           break;
         }
-        const move = pick(at, end[ply]);
-        current[ply] = at + 1;
-        if (move == tableMoves[ply]) break;
+        const move = pick(at, node.end);
+        node.current = at + 1;
+        if (move == node.tableMove) break;
         if (!winsAtLeast(move, 0)) {
           // losing captures wait at the front of the list
-          MOVE_LIST[badEnd[ply]] = move;
-          MOVE_SCORES[badEnd[ply]++] = MOVE_SCORES[at];
+          MOVE_LIST[node.badEnd] = move;
+          MOVE_SCORES[node.badEnd++] = MOVE_SCORES[at];
           break;
         }
-        lastScore[ply] = MOST_HISTORY;
+        node.lastScore = MOST_HISTORY;
         return move;
       }
       case FIRST_KILLER:
       case SECOND_KILLER: {
-        const killer = killers[(ply << 1) | (stage[ply] - FIRST_KILLER)];
-        stage[ply]++;
-        if (isQuietSkipped[ply] || killer == 0 || killer == tableMoves[ply]) break;
+        const killer = killers[(ply << 1) | (node.stage - FIRST_KILLER)];
+        node.stage++;
+        if (node.isQuietSkipped || killer == 0 || killer == node.tableMove) break;
         if (!isPseudoLegal(killer) || isTactical(killer)) break;
-        lastScore[ply] = MOST_HISTORY;
+        node.lastScore = MOST_HISTORY;
         return killer;
       }
-      case MAKE_QUIET:
-        current[ply] = end[ply];
-        if (!isQuietSkipped[ply]) {
-          end[ply] = generate(current[ply], QUIET);
-          for (let i = current[ply]; i < end[ply]; i++) MOVE_SCORES[i] = quietScore(MOVE_LIST[i], ply);
-        }
-        stage[ply] = QUIETS;
-        break;
-      case QUIETS: {
-        const at = current[ply];
-        if (at == end[ply] || isQuietSkipped[ply]) {
-          stage[ply] = isQuietSkipped[ply] ? MAKE_CHECKS : BAD_TACTICAL;
-          if (!isQuietSkipped[ply]) current[ply] = first[ply];
+      case MAKE_QUIET: {
+        if (node.isQuietSkipped) {
+          node.stage = MAKE_CHECKS;
           break;
         }
-        const move = pick(at, end[ply]);
-        current[ply] = at + 1;
-        if (move == tableMoves[ply] || isKiller(move, ply)) break;
-        lastScore[ply] = MOVE_SCORES[at];
+        const start = node.end;
+        const end = generate(start, QUIET);
+        for (let i = start; i < end; i++) MOVE_SCORES[i] = quietScore(MOVE_LIST[i], ply);
+        node.current = start;
+        node.end = end;
+        node.stage = QUIETS;
+        break;
+      }
+      case QUIETS: {
+        const at = node.current;
+        if (at == node.end) {
+          node.stage = BAD_TACTICAL;
+          node.current = node.first;
+          break;
+        }
+        if (node.isQuietSkipped) {
+          node.stage = MAKE_CHECKS;
+          break;
+        }
+        const move = pick(at, node.end);
+        node.current = at + 1;
+        if (move == node.tableMove || isKiller(move, ply)) break;
+        node.lastScore = MOVE_SCORES[at];
         return move;
       }
       case BAD_TACTICAL: {
-        const at = current[ply];
-        if (at == badEnd[ply]) {
-          stage[ply] = NO_MORE;
+        const at = node.current;
+        if (at == node.badEnd) {
+          node.stage = NO_MORE;
           break;
         }
-        current[ply] = at + 1;
-        lastScore[ply] = -MOST_HISTORY;
+        node.current = at + 1;
+        node.lastScore = -MOST_HISTORY;
         return MOVE_LIST[at];
       }
       case MAKE_CHECKS:
         // what was tried before the others were given up may come a second time, and ends in the table
-        current[ply] = end[ply];
-        end[ply] = generateChecks(current[ply]);
-        stage[ply] = CHECKS;
+        node.current = node.end;
+        node.end = generateChecks(node.current);
+        node.stage = CHECKS;
         break;
       case CHECKS: {
-        const at = current[ply];
-        if (at == end[ply]) {
-          stage[ply] = only[ply] == 0 ? BAD_TACTICAL : NO_MORE;
-          current[ply] = first[ply];
+        const at = node.current;
+        if (at == node.end) {
+          node.stage = node.only == 0 ? BAD_TACTICAL : NO_MORE;
+          node.current = node.first;
           break;
         }
-        current[ply] = at + 1;
-        lastScore[ply] = 0;
-        if (MOVE_LIST[at] == tableMoves[ply]) break;
+        node.current = at + 1;
+        node.lastScore = 0;
+        if (MOVE_LIST[at] == node.tableMove) break;
         if (!winsAtLeast(MOVE_LIST[at], 0)) break;
         return MOVE_LIST[at];
       }

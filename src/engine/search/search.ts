@@ -262,7 +262,7 @@ function quiesce(alpha: i32, beta: i32, ply: i32, start: i32, left: i32): i32 {
   const wide = beta - alpha > 1;
   let fromTable = 0;
   let evaluation = UNKNOWN;
-  if (probe(key)) {
+  if (probe(key, 0)) {
     const score = valueFromTable(tableScore(), ply);
     const bound = tableBound();
     if (!wide && (bound == EXACT || (bound == LOWER && score >= beta) || (bound == UPPER && score <= alpha)))
@@ -365,7 +365,7 @@ function search(alpha: i32, beta: i32, depth: i32, ply: i32, start: i32, mayPass
   let knownDepth = -1;
   let knownBound = 0;
   let evaluation = UNKNOWN;
-  if (probe(key)) {
+  if (probe(key, depth)) {
     fromTable = tableMove();
     knownScore = valueFromTable(tableScore(), ply);
     knownDepth = tableDepth();
@@ -449,25 +449,22 @@ function search(alpha: i32, beta: i32, depth: i32, ply: i32, start: i32, mayPass
   let legal = 0;
   let quiets = 0;
   for (;;) {
+    let reduction = REDUCTIONS[(min(depth, 63) << 6) | min(legal + 1, 63)];
+    const lasting = max(0, depth - reduction);
+    const mayLeaveOut = legal > 0 && best > -MATE_BOUND && !checked && alpha < DECIDED;
+    if (mayLeaveOut && !wide) {
+      const isHopeless = lasting <= 6 && standing + 110 + 95 * lasting <= alpha;
+      if (isHopeless || quiets > quietsTried(depth, improving)) skipQuiets(ply);
+    }
     const move = nextMove(ply);
     if (move == 0) break;
     if (move == without) continue;
     const tactical = isTactical(move);
     const worth = scoreOfLast(ply);
-    let reduction = REDUCTIONS[(min(depth, 63) << 6) | min(legal + 1, 63)];
-    if (legal > 0 && best > -MATE_BOUND && !checked && alpha < DECIDED) {
-      const lasting = max(0, depth - reduction);
+    if (mayLeaveOut) {
       if (isQuietCheck(ply)) {
         // a check is never left out for want of promise
       } else if (!tactical) {
-        if (!wide && quiets > quietsTried(depth, improving)) {
-          skipQuiets(ply);
-          continue;
-        }
-        if (!wide && lasting <= 6 && standing + 110 + 95 * lasting <= alpha) {
-          skipQuiets(ply);
-          continue;
-        }
         if (lasting <= 3 && worth < -3500 * depth) continue;
         if (lasting <= 6 && !winsAtLeast(move, -40 * lasting * lasting)) continue;
       } else if (depth <= 6 && isBadTactical(ply) && !winsAtLeast(move, -90 * depth)) continue;

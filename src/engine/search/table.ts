@@ -1,4 +1,8 @@
-/** The transposition table: entries of two words, key XOR data and data, so that a torn entry is never believed. */
+/**
+ * The transposition table: entries of two words, key XOR data and data, so that a torn entry is never believed. The
+ * many shallow results go to a small part of it that stays near the processor; each thread has its own. They need no
+ * place in the large part, whose memory is slow, and push nothing deep out of it.
+ */
 let base: usize = 0;
 let mask: u64 = 0;
 let found: u64 = 0;
@@ -9,6 +13,12 @@ const ENTRY: usize = 16;
 const BUCKET: i32 = 4;
 const AGES: u64 = 7;
 
+/** Plies of a result that is shallow. */
+const SHALLOW: i32 = 2;
+/** Shallow entries, each at the one place for its key: a power of two. */
+const SHALLOW_ENTRIES: i32 = 8192;
+const shallow = new StaticArray<u64>(2 * SHALLOW_ENTRIES);
+
 /** Uses memory at an address for the table; `bytes`: a power of two, at least 1024. */
 export function useTable(address: usize, bytes: u32): void {
   base = address;
@@ -17,6 +27,7 @@ export function useTable(address: usize, bytes: u32): void {
 
 export function clearTable(): void {
   memory.fill(base, 0, <usize>(mask + 1) * ENTRY * BUCKET);
+  memory.fill(changetype<usize>(shallow), 0, ENTRY * SHALLOW_ENTRIES);
   age = 0;
 }
 
@@ -27,17 +38,34 @@ export function growOlder(): void {
 
 // Data: bits 0–21 move, 22–37 score + 32768, 38–44 depth, 45–46 bound, 47–49 age, 50–63 evaluation + 8192.
 
-export function probe(key: u64): bool {
-  const bucket = base + <usize>(key & mask) * ENTRY * BUCKET;
-  for (let i = 0; i < BUCKET; i++) {
-    const entry = bucket + <usize>i * ENTRY;
-    const data = load<u64>(entry, 8);
-    if ((load<u64>(entry) ^ data) == key && data != 0) {
+// @ts-ignore: decorator
+@inline function shallowEntry(key: u64): usize {
+  return changetype<usize>(shallow) + <usize>(key & (SHALLOW_ENTRIES - 1)) * ENTRY;
+}
+
+/** Whether an entry whose data were read is of a position: read once, as another thread may write meanwhile. */
+// @ts-ignore: decorator
+@inline function isOf(entry: usize, data: u64, key: u64): bool {
+  return (load<u64>(entry) ^ data) == key && data != 0;
+}
+
+/** Looks a position up for a search to a depth: where that is shallow, only among the shallow results. */
+export function probe(key: u64, depth: i32): bool {
+  if (depth > SHALLOW) {
+    const bucket = base + <usize>(key & mask) * ENTRY * BUCKET;
+    for (let i = 0; i < BUCKET; i++) {
+      const entry = bucket + <usize>i * ENTRY;
+      const data = load<u64>(entry, 8);
+      if (!isOf(entry, data, key)) continue;
       found = data;
       return true;
     }
   }
-  return false;
+  const entry = shallowEntry(key);
+  const data = load<u64>(entry, 8);
+  if (!isOf(entry, data, key)) return false;
+  found = data;
+  return true;
 }
 
 export function tableMove(): i32 {
@@ -60,8 +88,36 @@ export function tableEvaluation(): i32 {
   return <i32>(found >> 50) - 8192;
 }
 
-/** A deeper result of the same position is kept unless it is old; else the shallowest and oldest entry gives way. */
+// @ts-ignore: decorator
+@inline function packed(move: i32, score: i32, depth: i32, bound: i32, evaluation: i32): u64 {
+  return (
+    (<u64>move) |
+    ((<u64>(score + 32768)) << 22) |
+    ((<u64>max(0, min(depth, 127))) << 38) |
+    ((<u64>bound) << 45) |
+    (age << 47) |
+    ((<u64>(max(-8191, min(8191, evaluation)) + 8192)) << 50)
+  );
+}
+
+// @ts-ignore: decorator
+@inline function write(entry: usize, key: u64, data: u64): void {
+  store<u64>(entry, key ^ data);
+  store<u64>(entry, data, 8);
+}
+
+/**
+ * Stores a result. A deeper one of the same position is kept unless it is old; else the shallowest and oldest entry
+ * gives way. A move that was best earlier stays where there is no new one.
+ */
 export function storeEntry(key: u64, move: i32, score: i32, depth: i32, bound: i32, evaluation: i32): void {
+  if (depth <= SHALLOW) {
+    const entry = shallowEntry(key);
+    const earlier = load<u64>(entry, 8);
+    const best = move == 0 && isOf(entry, earlier, key) ? <i32>(earlier & 0x3fffff) : move;
+    write(entry, key, packed(best, score, depth, bound, evaluation));
+    return;
+  }
   const bucket = base + <usize>(key & mask) * ENTRY * BUCKET;
   let target = bucket;
   let least: i32 = 1 << 30;
@@ -69,7 +125,7 @@ export function storeEntry(key: u64, move: i32, score: i32, depth: i32, bound: i
   for (let i = 0; i < BUCKET; i++) {
     const entry = bucket + <usize>i * ENTRY;
     const data = load<u64>(entry, 8);
-    if ((load<u64>(entry) ^ data) == key && data != 0) {
+    if (isOf(entry, data, key)) {
       const kept = (data >> 47) & AGES;
       if (kept == age && <i32>((data >> 38) & 0x7f) > depth + 3 && bound != 1) return;
       if (best == 0) best = <i32>(data & 0x3fffff);
@@ -83,13 +139,5 @@ export function storeEntry(key: u64, move: i32, score: i32, depth: i32, bound: i
       target = entry;
     }
   }
-  const data: u64 =
-    (<u64>best) |
-    ((<u64>(score + 32768)) << 22) |
-    ((<u64>max(0, min(depth, 127))) << 38) |
-    ((<u64>bound) << 45) |
-    (age << 47) |
-    ((<u64>(max(-8191, min(8191, evaluation)) + 8192)) << 50);
-  store<u64>(target, key ^ data);
-  store<u64>(target, data, 8);
+  write(target, key, packed(best, score, depth, bound, evaluation));
 }

@@ -1,40 +1,44 @@
 /**
  * The readable evaluation is a weighted sum: each term counts something for side 0 less the same for side 1, and has
- * one weight for the middlegame and one for the ending. Tuning and explaining need no more than the counts.
+ * one weight for the middlegame and one for the ending. Tuning and explaining need no more than the counts. Both sums
+ * travel in one number: that of the ending times 2^32, plus that of the middlegame.
  */
 export const MOST_TERMS: i32 = 1024;
-export const EARLY = new StaticArray<i32>(MOST_TERMS);
-export const LATE = new StaticArray<i32>(MOST_TERMS);
+const WEIGHTS = new StaticArray<i64>(MOST_TERMS);
+/** Goes up whenever a weight changes: what was summed before holds no longer. */
+export let weighting: i32 = 0;
 
 const counts = new StaticArray<i32>(MOST_TERMS);
-let counting: bool = false;
-
-let early: i32 = 0;
-let late: i32 = 0;
+/** Whether counts are kept: then each term has to be told. */
+export let counting: bool = false;
 
 /** Starts an evaluation; with `keep`, the count of each term is kept to be read. */
 export function startTerms(keep: bool): void {
-  early = 0;
-  late = 0;
   counting = keep;
   if (keep) for (let i = 0; i < MOST_TERMS; i++) counts[i] = 0;
 }
 
+/** What a term that a side has some times adds to its sum. */
 // @ts-ignore: decorator
-@inline export function count(term: i32, times: i32): void {
-  early += EARLY[term] * times;
-  late += LATE[term] * times;
-  if (counting) counts[term] += times;
+@inline export function counted(term: i32, times: i32, owner: i32): i64 {
+  if (counting) counts[term] += owner == 0 ? times : -times;
+  return WEIGHTS[term] * <i64>times;
 }
 
-/** The sum, blended by how much of the game is left: `phase` from 0 (ending) to `full` (middlegame). */
-export function blended(phase: i32, full: i32): i32 {
+export function weightOf(term: i32): i64 {
+  return WEIGHTS[term];
+}
+
+/** A sum, blended by how much of the game is left: `phase` from 0 (ending) to `full` (middlegame). */
+export function blended(sum: i64, phase: i32, full: i32): i32 {
+  const early = <i32>sum;
+  const late = <i32>((sum - <i64>early) >> 32);
   return (early * phase + late * (full - phase)) / full;
 }
 
 export function setWeights(term: i32, forEarly: i32, forLate: i32): void {
-  EARLY[term] = forEarly;
-  LATE[term] = forLate;
+  WEIGHTS[term] = (<i64>forLate << 32) + <i64>forEarly;
+  weighting++;
 }
 
 /** Where the counts of the last kept evaluation lie: one 32-bit number for each term. */

@@ -51,8 +51,9 @@ export function Desk({ setup, game, asked, ownSide, initial }: DeskProps) {
   useEffect(() => {
     if (followed.current === asked) return;
     followed.current = asked;
-    const { view: current, goTo } = store.getState();
-    if (current.has(asked.node)) goTo(asked.node);
+    const { view: current, node: here, goTo } = store.getState();
+    // another language brings the page anew with the address of where one is
+    if (asked.node !== here && current.has(asked.node)) goTo(asked.node);
   }, [store, asked]);
   return (
     <SetupProvider value={setup}>

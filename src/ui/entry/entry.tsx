@@ -1,13 +1,12 @@
 'use client';
 
-import { useMemo, useState } from 'react';
+import { useEffect, useMemo, useState, useSyncExternalStore } from 'react';
 import { useRouter } from 'next/navigation';
 import { useTranslations } from 'next-intl';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useForm } from 'react-hook-form';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import { z } from 'zod';
 import type { Move } from '@/core/game/move';
 import { tagNameOf } from '@/core/game/info';
 import type { Tag } from '@/core/game/record';
@@ -25,64 +24,73 @@ import { clockText } from '../format';
 import { moveText } from '../move-text';
 import { usePreferences } from '../preferences';
 import { saveGame } from '../save-game';
+import {
+  EMPTY_HEADER,
+  forgetDraft,
+  headerSchema,
+  keepDraft,
+  lastKind,
+  loadDraft,
+  type Draft,
+  type Entered,
+  type Header,
+} from './draft';
 import { useSideName } from '../side-name';
 
-const headerSchema = z.object({
-  first: z.string().trim().max(100),
-  second: z.string().trim().max(100),
-  firstRating: z
-    .string()
-    .trim()
-    .regex(/^\d{0,4}$/),
-  secondRating: z
-    .string()
-    .trim()
-    .regex(/^\d{0,4}$/),
-  event: z.string().trim().max(200),
-  round: z.string().trim().max(20),
-  date: z
-    .string()
-    .trim()
-    .regex(/^(\d{4}(-\d\d(-\d\d)?)?)?$/),
-  timeControl: z.string().trim().max(60),
-  result: z.enum(RESULTS),
-});
-type Header = z.infer<typeof headerSchema>;
+const never = () => () => undefined;
 
-interface Entered {
-  move: Move;
-  /** Milliseconds spent, where the score sheet has them. */
-  spent: number | null;
+/** A game entered by hand from a paper score sheet; `asked`: which game, where that is known. */
+export function Entry({ asked }: { asked: GameKind | null }) {
+  const inBrowser = useSyncExternalStore(
+    never,
+    () => true,
+    () => false,
+  );
+  const [chosen, setChosen] = useState(asked);
+  const kind = chosen ?? (inBrowser ? lastKind() : 'chess');
+  return <EntryOf key={`${kind} ${inBrowser}`} kind={kind} kept={inBrowser} onKind={setChosen} />;
 }
 
-const EMPTY: Header = {
-  first: '',
-  second: '',
-  firstRating: '',
-  secondRating: '',
-  event: '',
-  round: '',
-  date: '',
-  timeControl: '',
-  result: '*',
-};
+const EMPTY: Draft = { start: '', moves: [], header: EMPTY_HEADER };
 
-/** A game entered by hand from a paper score sheet: on the board or by typing moves. */
-export function Entry() {
+/** On the board or by typing moves, with what the sheet's head says. */
+function EntryOf({
+  kind,
+  kept,
+  onKind,
+}: {
+  kind: GameKind;
+  /** Whether what is entered is kept in the browser; not before there is one. */
+  kept: boolean;
+  onKind(kind: GameKind): void;
+}) {
   const t = useTranslations('entry');
   const say = useTranslations('problem');
   const handicaps = useTranslations('handicaps');
   const router = useRouter();
-  const [kind, setKind] = useState<GameKind>('chess');
-  const [start, setStart] = useState(rulesetOf('chess').startText);
-  const [moves, setMoves] = useState<readonly Entered[]>([]);
+  const ruleset = rulesetOf(kind);
+  const [draft] = useState(() => (kept ? loadDraft(kind) : { ...EMPTY, start: ruleset.startText }));
+  const [start, setStart] = useState(draft.start);
+  const [moves, setMoves] = useState(draft.moves);
   const [taken, setTaken] = useState<readonly Entered[]>([]);
   const [choices, setChoices] = useState<Move[]>([]);
   const [flipped, setFlipped] = useState(false);
   const [failure, setFailure] = useState<string | null>(null);
   const notation = usePreferences((state) => state.shogiNotation);
-  const form = useForm<Header>({ resolver: zodResolver(headerSchema), defaultValues: EMPTY });
-  const ruleset = rulesetOf(kind);
+  const form = useForm<Header>({
+    resolver: zodResolver(headerSchema),
+    defaultValues: draft.header,
+  });
+  useEffect(() => {
+    if (kept) keepDraft(kind, { start, moves });
+  }, [kept, kind, start, moves]);
+  useEffect(() => {
+    if (!kept) return;
+    return form.subscribe({
+      formState: { values: true },
+      callback: ({ values }) => keepDraft(kind, { header: values }),
+    });
+  }, [kept, kind, form]);
   const positions = useMemo(() => {
     const along = [ruleset.start(start)];
     for (const { move } of moves) along.push(ruleset.play(along.at(-1), move));
@@ -107,12 +115,17 @@ export function Entry() {
     setMoves([...moves, ...taken.slice(-1)]);
     setTaken(taken.slice(0, -1));
   };
-  const restart = (next: GameKind, setup: string): void => {
-    setKind(next);
+  const restart = (setup: string): void => {
     setStart(setup);
     setMoves([]);
     setTaken([]);
     setChoices([]);
+  };
+  /** All moves are taken back, to be put forward again if that was a mistake. */
+  const beginAnew = (): void => {
+    setChoices([]);
+    setTaken([...taken, ...moves.toReversed()]);
+    setMoves([]);
   };
 
   const save = async (header: Header): Promise<void> => {
@@ -130,6 +143,7 @@ export function Entry() {
       end: null,
     });
     if (id === null) return setFailure(t('notSaved'));
+    forgetDraft(kind);
     router.push(`/games/${id}`);
   };
 
@@ -160,13 +174,16 @@ export function Entry() {
             onMove={(move) => play(move)}
           />
         )}
-        <MoveField key={kind} ruleset={ruleset} position={position} onMove={play} autoFocus />
+        <MoveField ruleset={ruleset} position={position} onMove={play} autoFocus />
         <div className="step-buttons">
           <Button variant="plain" disabled={moves.length === 0} onClick={takeBack}>
             {t('takeBack')}
           </Button>
           <Button variant="plain" disabled={taken.length === 0} onClick={redo}>
             {t('redo')}
+          </Button>
+          <Button variant="plain" disabled={moves.length === 0} onClick={beginAnew}>
+            {t('beginAnew')}
           </Button>
           <Button variant="plain" onClick={() => setFlipped(!flipped)}>
             {t('flip')}
@@ -180,10 +197,7 @@ export function Entry() {
             <Form.Select
               value={kind}
               disabled={moves.length > 0}
-              onChange={(event) => {
-                const next = event.target.value as GameKind;
-                restart(next, rulesetOf(next).startText);
-              }}
+              onChange={(event) => onKind(event.target.value as GameKind)}
             >
               <option value="chess">{t('chess')}</option>
               <option value="shogi">{t('shogi')}</option>
@@ -195,7 +209,7 @@ export function Entry() {
               <Form.Select
                 value={start}
                 disabled={moves.length > 0}
-                onChange={(event) => restart('shogi', event.target.value)}
+                onChange={(event) => restart(event.target.value)}
               >
                 {HANDICAPS.map(({ name, sfen }) => (
                   <option key={name} value={sfen}>
@@ -210,7 +224,7 @@ export function Entry() {
             disabled={moves.length > 0}
             onStart={(text) => {
               try {
-                restart(kind, ruleset.write(ruleset.start(text)));
+                restart(ruleset.write(ruleset.start(text)));
                 return null;
               } catch (error) {
                 return error instanceof PositionError
@@ -263,6 +277,7 @@ export function Entry() {
             </Button>
             <span className="soft">
               {moves.length === 0 ? t('saveHint') : t('entered', { moves: moves.length })}
+              {moves.length > 0 && moves === draft.moves && ` ${t('takenUp')}`}
             </span>
             {failure && <span role="alert">{failure}</span>}
           </div>

@@ -1,20 +1,28 @@
 import type { Metadata } from 'next';
 import { getTranslations } from 'next-intl/server';
+import { z } from 'zod';
 import { Entry } from '@/ui/entry/entry';
 import { Masthead } from '@/ui/shell/masthead';
+
+const querySchema = z.object({ kind: z.enum(['chess', 'shogi']).nullable().catch(null) });
 
 export async function generateMetadata(): Promise<Metadata> {
   return { title: (await getTranslations('entry'))('title') };
 }
 
-export default async function EntryPage() {
+export default async function EntryPage({
+  searchParams,
+}: {
+  searchParams: Promise<Record<string, string | string[] | undefined>>;
+}) {
   const t = await getTranslations('entry');
+  const { kind } = querySchema.parse(await searchParams);
   return (
     <>
       <Masthead />
       <main className="page" id="main">
         <h1>{t('title')}</h1>
-        <Entry />
+        <Entry key={kind} asked={kind} />
       </main>
     </>
   );

@@ -14,7 +14,7 @@ import {
   side,
 } from './rules';
 import { bishopAttacks, rookAttacks } from './sliders';
-import { blended, count, startTerms } from '../terms';
+import { blended, counted, startTerms, weighting } from '../terms';
 
 // Numbers of the terms; weights.ts of the learning programs names them for people.
 const MATERIAL: i32 = 0;
@@ -58,6 +58,9 @@ const FULL_PHASE: i32 = 24;
 
 let attacksOnKing: i32 = 0;
 let attackingPieces: i32 = 0;
+/** Passed pawns of both sides, gathered with the structure. */
+let passed: u64 = 0;
+
 const reached = new StaticArray<u64>(2);
 const pawnReach = new StaticArray<u64>(2);
 
@@ -97,53 +100,103 @@ function pawnAttacks(owner: i32): u64 {
     : ((pawns & ~(FILE_A << 7)) >> 7) | ((pawns & ~FILE_A) >> 9);
 }
 
-function countPawns(owner: i32, sign: i32): void {
+function countPawns(owner: i32): i64 {
+  let sum: i64 = 0;
   const own = pieces[PAWN | (owner << 3)];
   const other = pieces[PAWN | ((1 - owner) << 3)];
   const ownKing = <i32>ctz(pieces[KING | (owner << 3)]);
   const otherKing = <i32>ctz(pieces[KING | ((1 - owner) << 3)]);
-  const all = occupied[0] | occupied[1];
   for (let left = own; left != 0; left &= left - 1) {
     const square = <i32>ctz(left);
     const file = square & 7;
     const rank = owner == 0 ? square >> 3 : 7 - (square >> 3);
-    count(MATERIAL + PAWN, sign);
-    count(placeTerm(PAWN, square, owner), sign);
+    sum += counted(MATERIAL + PAWN, 1, owner);
+    sum += counted(placeTerm(PAWN, square, owner), 1, owner);
     const beside = neighbours(file);
     const front = ahead(square, owner);
-    if ((own & front) != 0) count(DOUBLED, sign);
-    if ((own & beside) == 0) count(ISOLATED, sign);
+    if ((own & front) != 0) sum += counted(DOUBLED, 1, owner);
+    if ((own & beside) == 0) sum += counted(ISOLATED, 1, owner);
     else {
       const supported = (PAWN_ATTACKS[((1 - owner) << 6) | square] & own) != 0;
       const step = owner == 0 ? square + 8 : square - 8;
-      if (supported || (own & beside & ((<u64>255) << (<u64>(square & 56)))) != 0) count(CONNECTED + rank, sign);
+      if (supported || (own & beside & ((<u64>255) << (<u64>(square & 56)))) != 0)
+        sum += counted(CONNECTED + rank, 1, owner);
       else if ((PAWN_ATTACKS[(owner << 6) | step] & other) != 0 && (own & beside & ~widened(front)) == 0)
-        count(BACKWARD, sign);
+        sum += counted(BACKWARD, 1, owner);
     }
     if ((other & widened(front)) == 0 && (own & front) == 0) {
-      count(PASSED + rank, sign);
-      if ((all & front) == 0) count(PASSED_FREE + rank, sign);
+      sum += counted(PASSED + rank, 1, owner);
+      passed |= bit(square);
       if (rank >= 3) {
         const stop = owner == 0 ? square + 8 : square - 8;
-        count(PASSED_OWN_KING + distance(ownKing, stop), sign * (rank - 2));
-        count(PASSED_OTHER_KING + distance(otherKing, stop), sign * (rank - 2));
+        sum += counted(PASSED_OWN_KING + distance(ownKing, stop), rank - 2, owner);
+        sum += counted(PASSED_OTHER_KING + distance(otherKing, stop), rank - 2, owner);
       }
     }
   }
+  return sum;
 }
 
-function countMobility(owner: i32, sign: i32, from: i32, targets: u64, term: i32, attack: i32): void {
+function countFreePassed(owner: i32): i64 {
+  let sum: i64 = 0;
+  const all = occupied[0] | occupied[1];
+  for (let left = passed & occupied[owner]; left != 0; left &= left - 1) {
+    const square = <i32>ctz(left);
+    const rank = owner == 0 ? square >> 3 : 7 - (square >> 3);
+    if ((all & ahead(square, owner)) == 0) sum += counted(PASSED_FREE + rank, 1, owner);
+  }
+  return sum;
+}
+
+/**
+ * Pawns and kings stand the same in most of the positions that a search looks at, so what they count is kept: pawns of
+ * either side, squares of the kings (never nought), passed pawns, sum.
+ */
+const STRUCTURES: i32 = 4096;
+const STRUCTURE: i32 = 5;
+const structures = new StaticArray<u64>(STRUCTURES * STRUCTURE);
+/** The weighting under which they were summed. */
+let structuresOf: i32 = 0;
+
+function countStructure(keep: bool): i64 {
+  if (structuresOf != weighting) {
+    memory.fill(changetype<usize>(structures), 0, <usize>(STRUCTURES * STRUCTURE * 8));
+    structuresOf = weighting;
+  }
+  const white = pieces[PAWN];
+  const black = pieces[PAWN | 8];
+  const kings = 1 + (ctz(pieces[KING]) | (ctz(pieces[KING | 8]) << 6));
+  const hash = (white * 0x9e3779b97f4a7c15) ^ (black * 0xc2b2ae3d27d4eb4f) ^ (kings * 0x165667b19e3779f9);
+  const at = <i32>(hash >> 52) * STRUCTURE;
+  if (!keep && structures[at] == white && structures[at + 1] == black && structures[at + 2] == kings) {
+    passed = structures[at + 3];
+    return <i64>structures[at + 4];
+  }
+  passed = 0;
+  const sum = countPawns(0) - countPawns(1) + countKing(0) - countKing(1);
+  structures[at] = white;
+  structures[at + 1] = black;
+  structures[at + 2] = kings;
+  structures[at + 3] = passed;
+  structures[at + 4] = <u64>sum;
+  return sum;
+}
+
+function countMobility(owner: i32, targets: u64, term: i32, attack: i32): i64 {
+  let sum: i64 = 0;
   const zone = KING_ATTACKS[<i32>ctz(pieces[KING | ((1 - owner) << 3)])];
-  count(term + <i32>popcnt(targets & ~occupied[owner] & ~pawnReach[1 - owner]), sign);
+  sum += counted(term + <i32>popcnt(targets & ~occupied[owner] & ~pawnReach[1 - owner]), 1, owner);
   reached[owner] |= targets;
   const hits = <i32>popcnt(targets & zone);
   if (hits > 0) {
     attacksOnKing += hits * attack;
     attackingPieces++;
   }
+  return sum;
 }
 
-function countPieces(owner: i32, sign: i32): void {
+function countPieces(owner: i32): i64 {
+  let sum: i64 = 0;
   const colour = owner << 3;
   const enemy = (1 - owner) << 3;
   const all = occupied[0] | occupied[1];
@@ -155,57 +208,60 @@ function countPieces(owner: i32, sign: i32): void {
   const half: u64 = owner == 0 ? 0x0000ffffff000000 : 0x000000ffffff0000;
   for (let left = pieces[KNIGHT | colour]; left != 0; left &= left - 1) {
     const from = <i32>ctz(left);
-    count(MATERIAL + KNIGHT, sign);
-    count(placeTerm(KNIGHT, from, owner), sign);
+    sum += counted(MATERIAL + KNIGHT, 1, owner);
+    sum += counted(placeTerm(KNIGHT, from, owner), 1, owner);
     const targets = KNIGHT_ATTACKS[from];
-    countMobility(owner, sign, from, targets, MOBILITY_KNIGHT, 2);
-    count(MINOR_HITS_MAJOR, sign * <i32>popcnt(targets & majors));
+    sum += countMobility(owner, targets, MOBILITY_KNIGHT, 2);
+    sum += counted(MINOR_HITS_MAJOR, <i32>popcnt(targets & majors), owner);
     if ((bit(from) & half & pawnReach[owner]) != 0 && (neighbours(from & 7) & widened(ahead(from, owner)) & others) == 0)
-      count(KNIGHT_OUTPOST, sign);
+      sum += counted(KNIGHT_OUTPOST, 1, owner);
   }
   const bishops = pieces[BISHOP | colour];
-  if (popcnt(bishops) >= 2) count(BISHOP_PAIR, sign);
+  if (popcnt(bishops) >= 2) sum += counted(BISHOP_PAIR, 1, owner);
   for (let left = bishops; left != 0; left &= left - 1) {
     const from = <i32>ctz(left);
-    count(MATERIAL + BISHOP, sign);
-    count(placeTerm(BISHOP, from, owner), sign);
+    sum += counted(MATERIAL + BISHOP, 1, owner);
+    sum += counted(placeTerm(BISHOP, from, owner), 1, owner);
     const targets = bishopAttacks(from, all ^ pieces[QUEEN | colour]);
-    countMobility(owner, sign, from, targets, MOBILITY_BISHOP, 2);
-    count(MINOR_HITS_MAJOR, sign * <i32>popcnt(targets & majors));
+    sum += countMobility(owner, targets, MOBILITY_BISHOP, 2);
+    sum += counted(MINOR_HITS_MAJOR, <i32>popcnt(targets & majors), owner);
     if ((bit(from) & half & pawnReach[owner]) != 0 && (neighbours(from & 7) & widened(ahead(from, owner)) & others) == 0)
-      count(BISHOP_OUTPOST, sign);
+      sum += counted(BISHOP_OUTPOST, 1, owner);
   }
   for (let left = pieces[ROOK | colour]; left != 0; left &= left - 1) {
     const from = <i32>ctz(left);
-    count(MATERIAL + ROOK, sign);
-    count(placeTerm(ROOK, from, owner), sign);
+    sum += counted(MATERIAL + ROOK, 1, owner);
+    sum += counted(placeTerm(ROOK, from, owner), 1, owner);
     const targets = rookAttacks(from, all ^ pieces[ROOK | colour] ^ pieces[QUEEN | colour]);
-    countMobility(owner, sign, from, targets, MOBILITY_ROOK, 3);
-    count(ROOK_HITS_QUEEN, sign * <i32>popcnt(targets & pieces[QUEEN | enemy]));
+    sum += countMobility(owner, targets, MOBILITY_ROOK, 3);
+    sum += counted(ROOK_HITS_QUEEN, <i32>popcnt(targets & pieces[QUEEN | enemy]), owner);
     const file = FILE_A << (<u64>(from & 7));
-    if ((file & pawns) == 0) count((file & others) == 0 ? ROOK_OPEN : ROOK_HALF_OPEN, sign);
+    if ((file & pawns) == 0) sum += counted((file & others) == 0 ? ROOK_OPEN : ROOK_HALF_OPEN, 1, owner);
   }
   for (let left = pieces[QUEEN | colour]; left != 0; left &= left - 1) {
     const from = <i32>ctz(left);
-    count(MATERIAL + QUEEN, sign);
-    count(placeTerm(QUEEN, from, owner), sign);
-    countMobility(owner, sign, from, rookAttacks(from, all) | bishopAttacks(from, all), MOBILITY_QUEEN, 5);
+    sum += counted(MATERIAL + QUEEN, 1, owner);
+    sum += counted(placeTerm(QUEEN, from, owner), 1, owner);
+    sum += countMobility(owner, rookAttacks(from, all) | bishopAttacks(from, all), MOBILITY_QUEEN, 5);
   }
-  if (attackingPieces >= 2) count(KING_ATTACK + min(MOST_ATTACK, attacksOnKing), sign);
+  if (attackingPieces >= 2) sum += counted(KING_ATTACK + min(MOST_ATTACK, attacksOnKing), 1, owner);
+  return sum;
 }
 
-function countKing(owner: i32, sign: i32): void {
+function countKing(owner: i32): i64 {
+  let sum: i64 = 0;
   const king = <i32>ctz(pieces[KING | (owner << 3)]);
-  count(placeTerm(KING, king, owner), sign);
+  sum += counted(placeTerm(KING, king, owner), 1, owner);
   const own = pieces[PAWN | (owner << 3)];
   const other = pieces[PAWN | ((1 - owner) << 3)];
   const centre = max(1, min(6, king & 7));
   for (let file = centre - 1; file <= centre + 1; file++) {
     const front = ahead((king & 56) | file, owner);
-    count(SHELTER + nearest(front & own, king, owner), sign);
-    count(STORM + nearest(front & other, king, owner), sign);
-    if (((own | other) & (FILE_A << (<u64>file))) == 0) count(KING_OPEN_FILE, sign);
+    sum += counted(SHELTER + nearest(front & own, king, owner), 1, owner);
+    sum += counted(STORM + nearest(front & other, king, owner), 1, owner);
+    if (((own | other) & (FILE_A << (<u64>file))) == 0) sum += counted(KING_OPEN_FILE, 1, owner);
   }
+  return sum;
 }
 
 /** Ranks to the nearest of some pawns before a king, 1–6; 0: there are none. */
@@ -215,14 +271,17 @@ function nearest(pawns: u64, king: i32, owner: i32): i32 {
   return min(6, abs(rank - (king >> 3)));
 }
 
-function countThreats(owner: i32, sign: i32): void {
+function countThreats(owner: i32): i64 {
+  let sum: i64 = 0;
   const enemy = (1 - owner) << 3;
   const pawnsOfEnemy = pieces[PAWN | enemy];
   const targets = occupied[1 - owner] & ~pawnsOfEnemy & ~pieces[KING | enemy];
-  count(PAWN_HITS_PIECE, sign * <i32>popcnt(pawnReach[owner] & targets));
-  count(LOOSE, sign * <i32>popcnt(occupied[1 - owner] & reached[owner] & ~reached[1 - owner] & ~pawnReach[1 - owner]));
+  sum += counted(PAWN_HITS_PIECE, <i32>popcnt(pawnReach[owner] & targets), owner);
+  const undefended = occupied[1 - owner] & ~reached[1 - owner] & ~pawnReach[1 - owner];
+  sum += counted(LOOSE, <i32>popcnt(reached[owner] & undefended), owner);
   const home: u64 = owner == 0 ? 0x000000003c3c3c00 : 0x003c3c3c00000000;
-  count(SPACE, sign * <i32>popcnt(home & ~pieces[PAWN | (owner << 3)] & ~pawnReach[1 - owner]));
+  sum += counted(SPACE, <i32>popcnt(home & ~pieces[PAWN | (owner << 3)] & ~pawnReach[1 - owner]), owner);
+  return sum;
 }
 
 function gamePhase(): i32 {
@@ -316,16 +375,14 @@ export function evaluateByTerms(keep: bool): i32 {
   pawnReach[1] = pawnAttacks(1);
   reached[0] = pawnReach[0] | KING_ATTACKS[<i32>ctz(pieces[KING])];
   reached[1] = pawnReach[1] | KING_ATTACKS[<i32>ctz(pieces[KING | 8])];
-  countPawns(0, 1);
-  countPawns(1, -1);
-  countPieces(0, 1);
-  countPieces(1, -1);
-  countKing(0, 1);
-  countKing(1, -1);
-  countThreats(0, 1);
-  countThreats(1, -1);
-  count(TEMPO, side == 0 ? 1 : -1);
-  const score = adjusted(blended(gamePhase(), FULL_PHASE));
+  let sum = countStructure(keep);
+  sum += countFreePassed(0) - countFreePassed(1);
+  sum += countPieces(0) - countPieces(1);
+  // what is reached by then is what threats are made of
+  sum += countThreats(0) - countThreats(1);
+  const tempo = counted(TEMPO, 1, side);
+  sum += side == 0 ? tempo : -tempo;
+  const score = adjusted(blended(sum, gamePhase(), FULL_PHASE));
   return side == 0 ? score : -score;
 }
 

@@ -1,5 +1,5 @@
 import { board, BISHOP, GOLD, hands, KING, kings, LANCE, PAWN, ROOK, side, standing, SILVER } from './rules';
-import { blended, count, startTerms } from '../terms';
+import { blended, counted, counting, startTerms, weighting, weightOf } from '../terms';
 
 // Numbers of the terms; terms.ts of the engine names them for people.
 const MATERIAL: i32 = 0;
@@ -57,11 +57,41 @@ function mobility(from: i32, type: i32): i32 {
   return squares;
 }
 
+/** What a piece gives by its type and its distances from the other king and its own; 0: there is no such king. */
+const STANDING = new StaticArray<i64>(16 * 81);
+/** The weighting under which that was summed. */
+let standingOf: i32 = 0;
+
+function sumStanding(): void {
+  standingOf = weighting;
+  for (let type = 0; type < 16; type++)
+    for (let near = 0; near < 9; near++)
+      for (let home = 0; home < 9; home++)
+        STANDING[(type * 9 + near) * 9 + home] =
+          weightOf(MATERIAL + type) +
+          (near == 0 ? 0 : weightOf(NEAR_OTHER_KING + type * 9 + near)) +
+          (home == 0 ? 0 : weightOf(NEAR_OWN_KING + type * 9 + home));
+}
+
+function tellStanding(type: i32, near: i32, home: i32, owner: i32): void {
+  counted(MATERIAL + type, 1, owner);
+  if (near != 0) counted(NEAR_OTHER_KING + type * 9 + near, 1, owner);
+  if (home != 0) counted(NEAR_OWN_KING + type * 9 + home, 1, owner);
+}
+
 /** What bears upon the king of the other side, gathered piece by piece. */
 let attack: i32 = 0;
 let attackers: i32 = 0;
 
-function countSide(owner: i32, sign: i32): void {
+/** Ranks from a side's far edge, 1–9. */
+// @ts-ignore: decorator
+@inline function advanceOf(square: i32, owner: i32): i32 {
+  const rank = square % 11;
+  return owner == 0 ? rank : 10 - rank;
+}
+
+function countSide(owner: i32): i64 {
+  let sum: i64 = 0;
   const own = kings[owner];
   const other = kings[1 - owner];
   attack = 0;
@@ -69,46 +99,46 @@ function countSide(owner: i32, sign: i32): void {
   for (let word = 0; word < 2; word++)
     for (let left = standing[(owner << 1) | word]; left != 0; left &= left - 1) {
       const square = (word << 6) | <i32>ctz(left);
-      const rank = square % 11;
       const type = <i32>board[square] & 15;
       if (type == KING) continue;
-      const advance = owner == 0 ? rank : 10 - rank;
-      count(MATERIAL + type, sign);
-      if (type == PAWN) count(PAWN_RANK + advance, sign);
-      else if (type == LANCE) {
-        if (isFree(square + (owner == 0 ? -1 : 1)) && isFree(square + (owner == 0 ? -2 : 2))) count(LANCE_OPEN, sign);
-      }
-      if (other != 0) {
-        const distance = <i32>DISTANCE[(square << 7) | other];
-        count(NEAR_OTHER_KING + type * 9 + distance, sign);
-        if (distance <= 2 && type != PAWN) {
-          attack += distance == 1 ? 3 : 2;
+      const near = other == 0 ? 0 : <i32>DISTANCE[(square << 7) | other];
+      const home = own == 0 ? 0 : <i32>DISTANCE[(square << 7) | own];
+      sum += STANDING[(type * 9 + near) * 9 + home];
+      if (counting) tellStanding(type, near, home, owner);
+      if (type == PAWN) sum += counted(PAWN_RANK + advanceOf(square, owner), 1, owner);
+      else {
+        if (near == 1 || near == 2) {
+          attack += 4 - near;
           attackers++;
         }
+        if (type == LANCE && isFree(square + (owner == 0 ? -1 : 1)) && isFree(square + (owner == 0 ? -2 : 2)))
+          sum += counted(LANCE_OPEN, 1, owner);
       }
-      if (own != 0) count(NEAR_OWN_KING + type * 9 + <i32>DISTANCE[(square << 7) | own], sign);
       const base = type > KING ? type - 8 : type;
       if (base == ROOK) {
-        count(ROOK_MOBILITY + mobility(square, ROOK), sign);
-        if (type == ROOK && isFree(square + (owner == 0 ? -1 : 1)) && advance > 4) count(ROOK_FILE_OPEN, sign);
-      } else if (base == BISHOP) count(BISHOP_MOBILITY + mobility(square, BISHOP), sign);
+        sum += counted(ROOK_MOBILITY + mobility(square, ROOK), 1, owner);
+        if (type == ROOK && isFree(square + (owner == 0 ? -1 : 1)) && advanceOf(square, owner) > 4)
+          sum += counted(ROOK_FILE_OPEN, 1, owner);
+      } else if (base == BISHOP) sum += counted(BISHOP_MOBILITY + mobility(square, BISHOP), 1, owner);
     }
   for (let type = PAWN; type <= GOLD; type++) {
     const held = hands[(owner << 3) | type];
     if (held == 0) continue;
-    count(HELD + type, sign * held);
-    count(HELD_FIRST + type, sign);
+    sum += counted(HELD + type, held, owner);
+    sum += counted(HELD_FIRST + type, 1, owner);
     if (type != PAWN) attack += min(held, 2) * (type == GOLD || type >= BISHOP ? 2 : 1);
   }
-  if (other != 0 && attackers > 0) count(KING_ATTACK + min(MOST_ATTACK, attack + attackers * 2), sign);
+  if (other != 0 && attackers > 0) sum += counted(KING_ATTACK + min(MOST_ATTACK, attack + attackers * 2), 1, owner);
+  return sum;
 }
 
-function countKing(owner: i32, sign: i32): void {
+function countKing(owner: i32): i64 {
+  let sum: i64 = 0;
   const king = kings[owner];
-  if (king == 0) return;
+  if (king == 0) return 0;
   const file = king / 11;
   const rank = owner == 0 ? king % 11 : 10 - (king % 11);
-  count(KING_PLACE + (rank - 1) * 5 + min(file - 1, 9 - file), sign);
+  sum += counted(KING_PLACE + (rank - 1) * 5 + min(file - 1, 9 - file), 1, owner);
   let room = 0;
   let cover = 0;
   for (let df = -11; df <= 11; df += 11)
@@ -120,11 +150,12 @@ function countKing(owner: i32, sign: i32): void {
         if (type == GOLD || type == SILVER || (type > KING && type < 13)) cover++;
       }
     }
-  count(KING_ROOM + room, sign);
-  count(KING_COVER + cover, sign);
+  sum += counted(KING_ROOM + room, 1, owner);
+  sum += counted(KING_COVER + cover, 1, owner);
   const before = board[king + (owner == 0 ? -1 : 1)];
-  if (before == <u8>(PAWN | (owner << 4))) count(PAWN_AHEAD_OF_KING, sign);
-  if (rank <= 3) count(ENTERING_KING, sign);
+  if (before == <u8>(PAWN | (owner << 4))) sum += counted(PAWN_AHEAD_OF_KING, 1, owner);
+  if (rank <= 3) sum += counted(ENTERING_KING, 1, owner);
+  return sum;
 }
 
 function gamePhase(): i32 {
@@ -141,12 +172,10 @@ export function adjusted(score: i32): i32 {
 /** Hundredths of a pawn from the view of the side to move; with `keep`, the count of each term can be read after it. */
 export function evaluateByTerms(keep: bool): i32 {
   startTerms(keep);
-  countSide(0, 1);
-  countSide(1, -1);
-  countKing(0, 1);
-  countKing(1, -1);
-  count(TEMPO, side == 0 ? 1 : -1);
-  const score = blended(gamePhase(), FULL_PHASE);
+  if (standingOf != weighting) sumStanding();
+  const tempo = counted(TEMPO, 1, side);
+  const sum = countSide(0) - countSide(1) + countKing(0) - countKing(1) + (side == 0 ? tempo : -tempo);
+  const score = blended(sum, gamePhase(), FULL_PHASE);
   return side == 0 ? score : -score;
 }
 
