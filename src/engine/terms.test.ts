@@ -36,7 +36,7 @@ describe('the readable evaluation', () => {
   });
 
   it.each(KINDS)('comes to the same with and without its counts, however weighted: %s', (kind) => {
-    const module = search[kind];
+    const readable = search[kind];
     const file = readFileSync(`src/engine/weights/${kind}-terms.json`, 'utf8');
     const weights = JSON.parse(file) as TermWeights;
     const doubled: TermWeights = Object.fromEntries(
@@ -48,10 +48,10 @@ describe('the readable evaluation', () => {
     fc.assert(
       fc.property(randomPosition(kind), (position) => {
         for (const weighting of [weights, doubled, weights]) {
-          module.setTerms(weighting);
+          readable.setTerms(weighting);
           // what the first call summed is used again by the second
-          const values = [module.termsValue(position), module.termsValue(position)];
-          const { value } = module.explain(position);
+          const values = [readable.termsValue(position), readable.termsValue(position)];
+          const { value } = readable.explain(position);
           const forMover =
             rulesetOf(kind).side(rulesetOf(kind).start(position)) === 0 ? value : 0 - value;
           expect(values).toEqual([forMover, forMover]);

@@ -109,6 +109,11 @@ test('a PGN file, from the drop to the re-imported export', async ({ page }) => 
   await page.keyboard.press('ArrowRight');
   await expect(page.getByText(/In a line, move 2 of/)).toBeVisible();
   await expect(words).not.toHaveText(shown!);
+  // another language changes the words, not the place
+  await page.getByRole('button', { name: '日本語で読む' }).click();
+  await expect(page.getByText(/2 手目/)).toBeVisible();
+  await page.getByRole('button', { name: 'Read this in English' }).click();
+  await expect(page.getByText(/In a line, move 2 of/)).toBeVisible();
   await page.keyboard.press('Escape');
   await expect(page.getByText(/In a line/)).toHaveCount(0);
 

@@ -41,6 +41,7 @@ import {
   clearTable,
   growOlder,
   probe,
+  SHALLOW,
   storeEntry,
   tableBound,
   tableDepth,
@@ -421,7 +422,8 @@ function search(alpha: i32, beta: i32, depth: i32, ply: i32, start: i32, mayPass
       }
     }
   }
-  if (fromTable == 0 && depth >= 4 && (wide || cut)) depth--;
+  // only where the large table would know: what is shallow is soon forgotten
+  if (fromTable == 0 && depth >= SHALLOW + 2 && (wide || cut)) depth--;
   let extension = 0;
   if (
     depth >= 8 &&
@@ -646,7 +648,7 @@ export function think(mostDepth: i32, mostNodes: f64, lines: i32): i32 {
 function isDecided(depth: i32): bool {
   for (let i = 0; i < lineCount; i++) {
     const distance = MATE - abs(lineScores[i]);
-    if (abs(lineScores[i]) < MATE_BOUND || distance > depth) return false;
+    if (abs(lineScores[i]) < MATE_BOUND || distance > depth - 4) return false;
   }
   return true;
 }

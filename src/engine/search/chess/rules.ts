@@ -75,6 +75,9 @@ const HOMES: u64 = 0x9100000000000091;
 const FEATURES = new StaticArray<i32>(16 * 64);
 export const FEATURE_COUNT: i32 = 768;
 
+/** Squares on the lines of a rook and of a bishop, whatever stands in the way. */
+const ROOK_RAYS = new StaticArray<u64>(64);
+const BISHOP_RAYS = new StaticArray<u64>(64);
 export const KNIGHT_ATTACKS = new StaticArray<u64>(64);
 export const KING_ATTACKS = new StaticArray<u64>(64);
 export const PAWN_ATTACKS = new StaticArray<u64>(128);
@@ -101,6 +104,8 @@ export function initRules(): void {
   EN_PASSANT_KEYS[0] = 0;
   for (let s = 0; s < 64; s++) {
     KEPT_RIGHTS[s] = 15;
+    ROOK_RAYS[s] = rookAttacks(s, 0);
+    BISHOP_RAYS[s] = bishopAttacks(s, 0);
     for (let df = -2; df <= 2; df++)
       for (let dr = -2; dr <= 2; dr++) {
         const sum = df * df + dr * dr;
@@ -162,8 +167,7 @@ function study(): void {
     (PAWN_ATTACKS[(side << 6) | king] & pieces[PAWN | colour]) |
     (KNIGHT_ATTACKS[king] & pieces[KNIGHT | colour]);
   let pinned: u64 = 0;
-  const others = occupied[1 - side];
-  let snipers = (rookAttacks(king, others) & straight) | (bishopAttacks(king, others) & slanted);
+  let snipers = (ROOK_RAYS[king] & straight) | (BISHOP_RAYS[king] & slanted);
   for (; snipers != 0; snipers &= snipers - 1) {
     const sniper = <i32>ctz(snipers);
     const between = BETWEEN[(king << 6) | sniper] & all;

@@ -28,11 +28,12 @@ const TEMPO: i32 = 491;
 const LANCE_OPEN: i32 = 492;
 
 const FULL_PHASE: i32 = 24;
+/** Steps of a king from one square to another, 1–8; 0: one of them is none. */
 const DISTANCE = new StaticArray<u8>(128 * 128);
 
 export function initEvaluation(): void {
-  for (let a = 0; a < 128; a++)
-    for (let b = 0; b < 128; b++)
+  for (let a = 1; a < 128; a++)
+    for (let b = 1; b < 128; b++)
       DISTANCE[(a << 7) | b] = <u8>min(8, max(abs(a / 11 - b / 11), abs((a % 11) - (b % 11))));
 }
 
@@ -57,31 +58,42 @@ function mobility(from: i32, type: i32): i32 {
   return squares;
 }
 
-/** What a piece gives by its type and its distances from the other king and its own; 0: there is no such king. */
+/** What a piece other than a king gives by its type and its distances from the other king and its own. */
 const STANDING = new StaticArray<i64>(16 * 81);
+/** What a pawn gives by its side and where it stands. */
+const ADVANCED = new StaticArray<i64>(32 * 128);
+/** What a piece bears upon the other king by its type and its distance, and one attacker in the high half. */
+const BEARING = new StaticArray<i32>(16 * 9);
+const ATTACKER: i32 = 1 << 16;
 /** The weighting under which that was summed. */
 let standingOf: i32 = 0;
 
 function sumStanding(): void {
   standingOf = weighting;
   for (let type = 0; type < 16; type++)
-    for (let near = 0; near < 9; near++)
+    for (let near = 0; near < 9; near++) {
+      const bears = type != PAWN && type != KING && (near == 1 || near == 2);
+      BEARING[type * 9 + near] = bears ? ATTACKER + 6 - near : 0;
       for (let home = 0; home < 9; home++)
         STANDING[(type * 9 + near) * 9 + home] =
-          weightOf(MATERIAL + type) +
-          (near == 0 ? 0 : weightOf(NEAR_OTHER_KING + type * 9 + near)) +
-          (home == 0 ? 0 : weightOf(NEAR_OWN_KING + type * 9 + home));
+          type == KING
+            ? 0
+            : weightOf(MATERIAL + type) +
+              (near == 0 ? 0 : weightOf(NEAR_OTHER_KING + type * 9 + near)) +
+              (home == 0 ? 0 : weightOf(NEAR_OWN_KING + type * 9 + home));
+    }
+  for (let owner = 0; owner < 2; owner++)
+    for (let square = 0; square < 128; square++)
+      ADVANCED[((PAWN | (owner << 4)) << 7) | square] = weightOf(PAWN_RANK + advanceOf(square, owner));
 }
 
-function tellStanding(type: i32, near: i32, home: i32, owner: i32): void {
+function tellStanding(square: i32, type: i32, near: i32, home: i32, owner: i32): void {
+  if (type == KING) return;
   counted(MATERIAL + type, 1, owner);
+  if (type == PAWN) counted(PAWN_RANK + advanceOf(square, owner), 1, owner);
   if (near != 0) counted(NEAR_OTHER_KING + type * 9 + near, 1, owner);
   if (home != 0) counted(NEAR_OWN_KING + type * 9 + home, 1, owner);
 }
-
-/** What bears upon the king of the other side, gathered piece by piece. */
-let attack: i32 = 0;
-let attackers: i32 = 0;
 
 /** Ranks from a side's far edge, 1–9. */
 // @ts-ignore: decorator
@@ -90,37 +102,43 @@ let attackers: i32 = 0;
   return owner == 0 ? rank : 10 - rank;
 }
 
+/** Types that reach far. */
+const LONG: i32 = (1 << LANCE) | (1 << BISHOP) | (1 << ROOK) | (1 << (BISHOP + 8)) | (1 << (ROOK + 8));
+
+function countLong(square: i32, owner: i32): i64 {
+  const type = <i32>board[square] & 15;
+  const ahead = owner == 0 ? -1 : 1;
+  if (type == LANCE)
+    return isFree(square + ahead) && isFree(square + 2 * ahead) ? counted(LANCE_OPEN, 1, owner) : 0;
+  if ((type & 7) == BISHOP) return counted(BISHOP_MOBILITY + mobility(square, BISHOP), 1, owner);
+  const sum = counted(ROOK_MOBILITY + mobility(square, ROOK), 1, owner);
+  const isOpen = type == ROOK && isFree(square + ahead) && advanceOf(square, owner) > 4;
+  return isOpen ? sum + counted(ROOK_FILE_OPEN, 1, owner) : sum;
+}
+
 function countSide(owner: i32): i64 {
   let sum: i64 = 0;
   const own = kings[owner];
   const other = kings[1 - owner];
-  attack = 0;
-  attackers = 0;
-  for (let word = 0; word < 2; word++)
+  let bearing = 0;
+  for (let word = 0; word < 2; word++) {
+    let long: u64 = 0;
+    // what a piece is can't be foretold, so nothing here asks
     for (let left = standing[(owner << 1) | word]; left != 0; left &= left - 1) {
-      const square = (word << 6) | <i32>ctz(left);
-      const type = <i32>board[square] & 15;
-      if (type == KING) continue;
-      const near = other == 0 ? 0 : <i32>DISTANCE[(square << 7) | other];
-      const home = own == 0 ? 0 : <i32>DISTANCE[(square << 7) | own];
-      sum += STANDING[(type * 9 + near) * 9 + home];
-      if (counting) tellStanding(type, near, home, owner);
-      if (type == PAWN) sum += counted(PAWN_RANK + advanceOf(square, owner), 1, owner);
-      else {
-        if (near == 1 || near == 2) {
-          attack += 4 - near;
-          attackers++;
-        }
-        if (type == LANCE && isFree(square + (owner == 0 ? -1 : 1)) && isFree(square + (owner == 0 ? -2 : 2)))
-          sum += counted(LANCE_OPEN, 1, owner);
-      }
-      const base = type > KING ? type - 8 : type;
-      if (base == ROOK) {
-        sum += counted(ROOK_MOBILITY + mobility(square, ROOK), 1, owner);
-        if (type == ROOK && isFree(square + (owner == 0 ? -1 : 1)) && advanceOf(square, owner) > 4)
-          sum += counted(ROOK_FILE_OPEN, 1, owner);
-      } else if (base == BISHOP) sum += counted(BISHOP_MOBILITY + mobility(square, BISHOP), 1, owner);
+      const bit = <i32>ctz(left);
+      const square = (word << 6) | bit;
+      const piece = <i32>board[square];
+      const type = piece & 15;
+      const near = <i32>DISTANCE[(other << 7) | square];
+      const home = <i32>DISTANCE[(own << 7) | square];
+      sum += STANDING[(type * 9 + near) * 9 + home] + ADVANCED[(piece << 7) | square];
+      bearing += BEARING[type * 9 + near];
+      long |= (<u64>((LONG >> type) & 1)) << (<u64>bit);
+      if (counting) tellStanding(square, type, near, home, owner);
     }
+    for (; long != 0; long &= long - 1) sum += countLong((word << 6) | <i32>ctz(long), owner);
+  }
+  let attack = bearing & (ATTACKER - 1);
   for (let type = PAWN; type <= GOLD; type++) {
     const held = hands[(owner << 3) | type];
     if (held == 0) continue;
@@ -128,7 +146,7 @@ function countSide(owner: i32): i64 {
     sum += counted(HELD_FIRST + type, 1, owner);
     if (type != PAWN) attack += min(held, 2) * (type == GOLD || type >= BISHOP ? 2 : 1);
   }
-  if (other != 0 && attackers > 0) sum += counted(KING_ATTACK + min(MOST_ATTACK, attack + attackers * 2), 1, owner);
+  if (bearing >= ATTACKER) sum += counted(KING_ATTACK + min(MOST_ATTACK, attack), 1, owner);
   return sum;
 }
 
