@@ -101,15 +101,20 @@ interface Mate {
 }
 
 describe('the search', () => {
-  it.each(readVectors<Mate>('mates.jsonl'))('finds the mate in $n of $fen$sfen', (mate) => {
-    const plies = mate.game === 'chess' ? 2 * mate.n - 1 : mate.n;
-    const request = requestFor(mate.game, (mate.fen ?? mate.sfen)!, { limits: { depth: 14 } });
-    const [line] = modules[mate.game].search(request, HOST).lines;
-    const winner = rulesetOf(mate.game).side(rulesetOf(mate.game).start((mate.fen ?? mate.sfen)!));
-    expect(line!.score).toEqual({ kind: 'mate', plies, winner });
-    expect(mate.solutions).toContain(line!.moves[0]);
-    expect(line!.moves).toHaveLength(plies);
-  });
+  it.each(readVectors<Mate>('mates.jsonl').map((mate) => ({ ...mate, of: mate.fen ?? mate.sfen })))(
+    'finds the mate in $n of $of',
+    (mate) => {
+      const plies = mate.game === 'chess' ? 2 * mate.n - 1 : mate.n;
+      const request = requestFor(mate.game, (mate.fen ?? mate.sfen)!, { limits: { depth: 14 } });
+      const [line] = modules[mate.game].search(request, HOST).lines;
+      const winner = rulesetOf(mate.game).side(
+        rulesetOf(mate.game).start((mate.fen ?? mate.sfen)!),
+      );
+      expect(line!.score).toEqual({ kind: 'mate', plies, winner });
+      expect(mate.solutions).toContain(line!.moves[0]);
+      expect(line!.moves).toHaveLength(plies);
+    },
+  );
 
   it.each(KINDS)('reports only legal lines, best first, whose mates are mates: %s', (kind) => {
     const ruleset = rulesetOf(kind);

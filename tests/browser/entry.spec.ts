@@ -23,10 +23,10 @@ test('a game half entered is there again after the page was closed, until it is 
   const again = await context.newPage();
   await open(again, '/games/new');
   await expect(entered(again)).toHaveText(/1\. d4 0:07 d5 2\. c4/);
-  await expect(again.getByText('Taken up where you left off.')).toBeVisible();
+  await expect(again.getByText('taken up where you left off')).toBeVisible();
   await expect(again.getByRole('textbox', { name: 'White' })).toHaveValue('Mirela Tanase');
   await enter(again, 'e6');
-  await expect(again.getByText('Taken up where you left off.')).toBeHidden();
+  await expect(again.getByText('taken up where you left off')).toBeHidden();
   await again.getByRole('button', { name: 'Save the game' }).click();
   await again.waitForURL(/\/games\/\d+$/);
 

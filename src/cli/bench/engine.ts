@@ -1,6 +1,7 @@
 import { execFile } from 'node:child_process';
 import { readFile, stat } from 'node:fs/promises';
 import { promisify } from 'node:util';
+import { z } from 'zod';
 import { isRead } from '@/core/notation/reading';
 import type { GameKind } from '@/core/game/ruleset';
 import { mainLine, positionsAlong } from '@/core/game/tree';
@@ -183,6 +184,39 @@ async function benchTactics(kind: GameKind, search: SearchModule): Promise<void>
   );
 }
 
+const mateSchema = z.object({
+  game: z.enum(KINDS),
+  fen: z.string().optional(),
+  sfen: z.string().optional(),
+  /** In moves of the winner (chess), in plies (shogi). */
+  n: z.number(),
+});
+
+/** Mates of known length: how many are found exactly, and how long the slowest takes. */
+async function benchMates(kind: GameKind, search: SearchModule): Promise<void> {
+  const text = await readFile(`${root}/tests/vectors/mates.jsonl`, 'utf8');
+  const mates = text
+    .split('\n')
+    .filter((line) => line !== '')
+    .map((line) => mateSchema.parse(JSON.parse(line)))
+    .filter(({ game }) => game === kind);
+  let exact = 0;
+  let slowest = 0;
+  for (const { fen, sfen, n } of mates) {
+    const info = search.search(
+      { kind, root: rootOf(kind, (fen ?? sfen)!), limits: { depth: 14 }, lines: 1, fresh: true },
+      HOST,
+    );
+    const score = info.lines[0]?.score;
+    if (score?.kind === 'mate' && score.plies === (kind === 'chess' ? 2 * n - 1 : n)) exact++;
+    slowest = Math.max(slowest, info.milliseconds);
+  }
+  report(
+    `${kind} mates of known length found exactly`,
+    `${exact} of ${mates.length}, the slowest in ${slowest.toFixed(0)} ms`,
+  );
+}
+
 const ENDINGS = ['KQ', 'KR', 'KBB', 'KBN', 'KP'] as const;
 
 /** A random legal start of an elementary ending, White to move; the pawn one with the king two ranks before its pawn. */
@@ -289,6 +323,7 @@ export async function benchEngine(others: readonly string[]): Promise<void> {
     await benchStop(kind);
     await benchStart(kind);
     await benchTactics(kind, search);
+    await benchMates(kind, search);
     if (kind === 'chess') await benchEndings(search, 10);
   }
 }

@@ -20,6 +20,7 @@ import {
 } from './ordering';
 import {
   currentKey,
+  DECIDED,
   GAME_PLIES,
   generate,
   hasPieces,
@@ -56,8 +57,6 @@ const MATE_BOUND: i32 = 31000;
 const INFINITE: i32 = 32500;
 /** A repetition that loses for giving perpetual check: as good as lost, but no mate. */
 const PERPETUAL: i32 = 20000;
-/** Beyond this a game is decided: what counts is the mate, and nothing is left out on the strength of an evaluation. */
-const DECIDED: i32 = 1500;
 /** Scores beyond this are no evaluation. */
 const PROVED: i32 = 15000;
 const MOST_PLY: i32 = 126;

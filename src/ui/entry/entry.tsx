@@ -277,7 +277,7 @@ function EntryOf({
             </Button>
             <span className="soft">
               {moves.length === 0 ? t('saveHint') : t('entered', { moves: moves.length })}
-              {moves.length > 0 && moves === draft.moves && ` ${t('takenUp')}`}
+              {moves.length > 0 && moves === draft.moves && ` · ${t('takenUp')}`}
             </span>
             {failure && <span role="alert">{failure}</span>}
           </div>

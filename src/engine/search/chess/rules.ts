@@ -20,6 +20,8 @@ export const QUEEN: i32 = 5;
 export const KING: i32 = 6;
 
 export const GAME_PLIES: i32 = 512;
+/** Beyond this a game is decided: what counts is the mate, and nothing is left out on the strength of an evaluation. */
+export const DECIDED: i32 = 1200;
 /** Whether a repetition by perpetual check loses. */
 export const PERPETUAL_LOSES: bool = false;
 

@@ -24,8 +24,9 @@ export const GOLD: i32 = 7;
 export const KING: i32 = 8;
 const RIM: i32 = 255;
 
-
 export const GAME_PLIES: i32 = 512;
+/** Beyond this a game is decided: what counts is the mate, and nothing is left out on the strength of an evaluation. */
+export const DECIDED: i32 = 1500;
 export const PERPETUAL_LOSES: bool = true;
 /** What {@link moveIndex} can be: both sides, eleven ways to move, 81 squares. */
 export const MOVE_INDEXES: i32 = 2 * 11 * 81;
