@@ -69,32 +69,36 @@ test('a game is begun anew, and brought back if that was a mistake', async ({ pa
 test('a draft that makes no sense is left out, and the rest of the page works', async ({
   page,
 }) => {
+  const keep = (draft: unknown) =>
+    page.evaluate(
+      `localStorage.setItem('bektra-drafts', ${JSON.stringify(
+        JSON.stringify({ state: { kind: 'chess', kept: { chess: draft } }, version: 0 }),
+      )})`,
+    );
   await open(page, '/games/new');
-  await page.evaluate(
-    `localStorage.setItem('bektra-draft-chess', ${JSON.stringify(
-      JSON.stringify({
-        start: 'no position',
-        moves: [{ code: 'e2e4', spent: null }],
-        header: { first: 'Ottilie Krampe' },
-      }),
-    )})`,
-  );
-  await open(page, '/games/new?kind=chess');
+  await keep({
+    start: 'no position',
+    moves: [{ code: 'e2e4', spent: null }],
+    header: { first: 'Ottilie Krampe' },
+  });
+  await open(page, '/games/new');
   await expect(page.getByText('Enter at least one move.')).toBeVisible();
   await expect(page.getByRole('textbox', { name: 'White' })).toHaveValue('Ottilie Krampe');
-  await page.evaluate(
-    `localStorage.setItem('bektra-draft-chess', ${JSON.stringify(
-      JSON.stringify({
-        moves: [
-          { code: 'e2e4', spent: null },
-          { code: 'e2e4', spent: 5 },
-        ],
-      }),
-    )})`,
-  );
-  await open(page, '/games/new?kind=chess');
+  await keep({
+    moves: [
+      { code: 'e2e4', spent: null },
+      { code: 'e2e4', spent: 5 },
+    ],
+  });
+  await open(page, '/games/new');
   await expect(entered(page)).toHaveText(/1\. e4\s*$/);
-  await page.evaluate(`localStorage.setItem('bektra-draft-chess', '{')`);
+  for (const nothing of ['moves', 7, { moves: 'e2e4', header: [1] }]) {
+    await keep(nothing);
+    await open(page, '/games/new');
+    await expect(page.getByText('Enter at least one move.')).toBeVisible();
+  }
+  await page.evaluate(`localStorage.setItem('bektra-drafts', '{')`);
   await open(page, '/games/new?kind=chess');
-  await expect(page.getByText('Enter at least one move.')).toBeVisible();
+  await enter(page, 'e4');
+  await expect(entered(page)).toHaveText(/1\. e4/);
 });

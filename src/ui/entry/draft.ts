@@ -1,8 +1,11 @@
 import { z } from 'zod';
+import { create } from 'zustand';
+import { persist } from 'zustand/middleware';
 import type { Move } from '@/core/game/move';
 import { RESULTS } from '@/core/game/result';
 import type { GameKind } from '@/core/game/ruleset';
 import { rulesetOf } from '@/core/rulesets';
+import { useRehydrated } from '../use-rehydrated';
 
 export const headerSchema = z.object({
   first: z.string().trim().max(100),
@@ -51,80 +54,71 @@ export interface Draft {
   header: Header;
 }
 
-/** As kept: what is only being typed need not be right yet. */
+/** As kept: moves in UCI or USI, and what is only being typed need not be right yet. */
 const keptSchema = z.object({
   start: z.string().optional(),
   moves: z
     .array(z.object({ code: z.string(), spent: z.number().nonnegative().nullable() }))
-    .optional(),
+    .catch([]),
   header: z
     .record(z.string(), z.string())
     .transform((header) => ({ ...EMPTY_HEADER, ...header }) as Header)
-    .optional(),
+    .catch(EMPTY_HEADER),
 });
+type Kept = z.input<typeof keptSchema>;
 
-const placeOf = (kind: GameKind): string => `bektra-draft-${kind}`;
-const LAST_KIND = 'bektra-draft-kind';
-
-function keptOf(kind: GameKind): z.infer<typeof keptSchema> {
-  try {
-    return keptSchema.parse(JSON.parse(localStorage.getItem(placeOf(kind)) ?? '{}'));
-  } catch {
-    return {};
-  }
+interface Drafts {
+  /** The game last entered. */
+  kind: GameKind;
+  kept: Partial<Record<GameKind, Partial<Kept>>>;
 }
+
+const useDrafts = create<Drafts>()(
+  persist((): Drafts => ({ kind: 'chess', kept: {} }), {
+    name: 'bektra-drafts',
+    skipHydration: true,
+  }),
+);
+
+/** Whether what was kept has been read; the server knows nothing of it. */
+export const useDraftsRead = (): boolean => useRehydrated(useDrafts);
+
+/** The game of the last draft; chess before there has been one. */
+export const lastKind = (): GameKind => (useDrafts.getState().kind === 'shogi' ? 'shogi' : 'chess');
 
 /** The game last left half entered, or an empty one; moves that don't fit the position end it. */
 export function loadDraft(kind: GameKind): Draft {
   const ruleset = rulesetOf(kind);
-  const kept = keptOf(kind);
-  const header = kept.header ?? EMPTY_HEADER;
+  const read = keptSchema.safeParse(useDrafts.getState().kept[kind] ?? {});
+  const { start, moves: codes, header } = read.data ?? keptSchema.parse({});
   const moves: Entered[] = [];
   try {
-    const start = kept.start ?? ruleset.startText;
-    let position = ruleset.start(start);
-    for (const { code, spent } of kept.moves ?? []) {
+    let position = ruleset.start(start ?? ruleset.startText);
+    for (const { code, spent } of codes) {
       const move = ruleset.parseCode(code);
       if (move === null || !ruleset.isLegal(position, move)) break;
       moves.push({ move, spent });
       position = ruleset.play(position, move);
     }
-    return { start, moves, header };
+    return { start: start ?? ruleset.startText, moves, header };
   } catch {
     return { start: ruleset.startText, moves: [], header };
   }
 }
 
 /** Keeps a part of the game that is being entered. */
-export function keepDraft(kind: GameKind, part: Partial<Draft>): void {
+export function keepDraft(kind: GameKind, { moves, ...rest }: Partial<Draft>): void {
   const { code } = rulesetOf(kind);
-  const { moves, ...rest } = part;
-  const kept = {
-    ...keptOf(kind),
+  const part = {
     ...rest,
     ...(moves && { moves: moves.map(({ move, spent }) => ({ code: code(move), spent })) }),
   };
-  try {
-    localStorage.setItem(placeOf(kind), JSON.stringify(kept));
-    localStorage.setItem(LAST_KIND, kind);
-  } catch {
-    // without room to keep it the game can still be entered
-  }
+  useDrafts.setState(({ kept }) => ({
+    kind,
+    kept: { ...kept, [kind]: { ...kept[kind], ...part } },
+  }));
 }
 
 export function forgetDraft(kind: GameKind): void {
-  try {
-    localStorage.removeItem(placeOf(kind));
-  } catch {
-    // what could not be kept need not be forgotten
-  }
-}
-
-/** The game of the last draft; chess before there has been one. */
-export function lastKind(): GameKind {
-  try {
-    return localStorage.getItem(LAST_KIND) === 'shogi' ? 'shogi' : 'chess';
-  } catch {
-    return 'chess';
-  }
+  useDrafts.setState(({ kept }) => ({ kept: { ...kept, [kind]: {} } }));
 }

@@ -1,6 +1,6 @@
 'use client';
 
-import { useEffect, useMemo, useState, useSyncExternalStore } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { useRouter } from 'next/navigation';
 import { useTranslations } from 'next-intl';
 import { zodResolver } from '@hookform/resolvers/zod';
@@ -25,33 +25,24 @@ import { moveText } from '../move-text';
 import { usePreferences } from '../preferences';
 import { saveGame } from '../save-game';
 import {
-  EMPTY_HEADER,
   forgetDraft,
   headerSchema,
   keepDraft,
   lastKind,
   loadDraft,
-  type Draft,
+  useDraftsRead,
   type Entered,
   type Header,
 } from './draft';
 import { useSideName } from '../side-name';
 
-const never = () => () => undefined;
-
 /** A game entered by hand from a paper score sheet; `asked`: which game, where that is known. */
 export function Entry({ asked }: { asked: GameKind | null }) {
-  const inBrowser = useSyncExternalStore(
-    never,
-    () => true,
-    () => false,
-  );
+  const ready = useDraftsRead();
   const [chosen, setChosen] = useState(asked);
-  const kind = chosen ?? (inBrowser ? lastKind() : 'chess');
-  return <EntryOf key={`${kind} ${inBrowser}`} kind={kind} kept={inBrowser} onKind={setChosen} />;
+  const kind = chosen ?? lastKind();
+  return <EntryOf key={`${kind} ${ready}`} kind={kind} kept={ready} onKind={setChosen} />;
 }
-
-const EMPTY: Draft = { start: '', moves: [], header: EMPTY_HEADER };
 
 /** On the board or by typing moves, with what the sheet's head says. */
 function EntryOf({
@@ -60,7 +51,7 @@ function EntryOf({
   onKind,
 }: {
   kind: GameKind;
-  /** Whether what is entered is kept in the browser; not before there is one. */
+  /** Whether what is entered is kept in the browser; not before what was kept has been read. */
   kept: boolean;
   onKind(kind: GameKind): void;
 }) {
@@ -69,7 +60,7 @@ function EntryOf({
   const handicaps = useTranslations('handicaps');
   const router = useRouter();
   const ruleset = rulesetOf(kind);
-  const [draft] = useState(() => (kept ? loadDraft(kind) : { ...EMPTY, start: ruleset.startText }));
+  const [draft] = useState(() => loadDraft(kind));
   const [start, setStart] = useState(draft.start);
   const [moves, setMoves] = useState(draft.moves);
   const [taken, setTaken] = useState<readonly Entered[]>([]);

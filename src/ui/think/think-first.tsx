@@ -19,6 +19,7 @@ import { clockText } from '../format';
 import { lineText, moveText, readLine } from '../move-text';
 import { usePreferences } from '../preferences';
 import { useSideName } from '../side-name';
+import { useRehydrated } from '../use-rehydrated';
 import { ThinkAnswer } from './think-answer';
 import { useThought, useThoughts } from './think-store';
 
@@ -40,10 +41,7 @@ const hrefOf = (gameId: number, side: Side | null, seconds: number, stop: number
 /** A walk through a game that stops where there is something to think about, and shows nothing until a move is entered. */
 export function ThinkFirst(props: ThinkProps) {
   const t = useTranslations('think');
-  const [ready, setReady] = useState(false);
-  useEffect(() => {
-    void Promise.resolve(useThoughts.persist.rehydrate()).then(() => setReady(true));
-  }, []);
+  const ready = useRehydrated(useThoughts);
   const { gameId, swept, begun, count, stop, players } = props;
   return (
     <main className="page think" id="main">
