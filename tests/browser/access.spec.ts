@@ -1,22 +1,13 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
-import { open, takeIn, watchForErrors } from './support';
+import { kif, open, pgn, takeIn, watchForErrors } from './support';
 
-const CHESS = `[Event "By ear"]
-[White "Mirela Tanase"]
-[Black "Jonas Brandt"]
-[Result "*"]
-
-1. e4 e5 2. Nf3 $1 Nc6 3. Bb5 {the main line} (3. Bc4 Bc5) a6 *
-`;
-const SHOGI = `手合割：平手
-先手：Mirela Tanase
-後手：Aino Lehtisaari
-   1 ７六歩(77)
+const CHESS = pgn('By ear', `1. e4 e5 2. Nf3 $1 Nc6 3. Bb5 {the main line} (3. Bc4 Bc5) a6 *`);
+const SHOGI = kif(`   1 ７六歩(77)
    2 ３四歩(33)
    3 ２二角成(88)
    4 同　銀(31)
-`;
+`);
 
 const said = (page: Page) => page.locator('[aria-live="polite"]').first();
 const board = (page: Page) => page.locator('.board-side').getByRole('img').first();

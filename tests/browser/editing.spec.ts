@@ -1,22 +1,13 @@
 import { expect, test, type Page } from '@playwright/test';
-import { open, takeIn, watchForErrors } from './support';
+import { kif, open, pgn, takeIn, watchForErrors } from './support';
 
-const CHESS = `[Event "Editing"]
-[White "Mirela Tanase"]
-[Black "Jonas Brandt"]
-[Result "1-0"]
+const CHESS = pgn('Editing', `1. e4 e5 2. Nf3 Nc6 3. Bb5 a6 4. Ba4 Nf6 1-0`);
 
-1. e4 e5 2. Nf3 Nc6 3. Bb5 a6 4. Ba4 Nf6 1-0
-`;
-
-const SHOGI = `手合割：平手
-先手：Mirela Tanase
-後手：Aino Lehtisaari
-   1 ７六歩(77)
+const SHOGI = kif(`   1 ７六歩(77)
    2 ３四歩(33)
    3 ２六歩(27)
    4 ８四歩(83)
-`;
+`);
 
 const sheetOf = (page: Page) => page.getByRole('region', { name: 'Moves of the game' });
 const saved = (page: Page) =>

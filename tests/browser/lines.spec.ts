@@ -1,22 +1,13 @@
 import { expect, test, type Page } from '@playwright/test';
-import { open, takeIn, watchForErrors } from './support';
+import { kif, open, pgn, takeIn, watchForErrors } from './support';
 
-const CHESS = `[Event "Lines"]
-[White "Mirela Tanase"]
-[Black "Jonas Brandt"]
-[Result "0-1"]
-
-1. e4 e5 2. Nf3 Nc6 3. Bc4 Nf6 4. Ng5 d5 5. exd5 Nxd5 6. a3 0-1
-`;
-const SHOGI = `手合割：平手
-先手：Mirela Tanase
-後手：Aino Lehtisaari
-   1 ７六歩(77)
+const CHESS = pgn('Lines', `1. e4 e5 2. Nf3 Nc6 3. Bc4 Nf6 4. Ng5 d5 5. exd5 Nxd5 6. a3 0-1`);
+const SHOGI = kif(`   1 ７六歩(77)
    2 ３四歩(33)
    3 ２二角成(88)
    4 同　銀(31)
    5 ９六歩(97)
-`;
+`);
 
 const card = (page: Page) => page.getByRole('region', { name: 'Lines' });
 const depth = async (page: Page): Promise<number> =>

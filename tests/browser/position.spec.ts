@@ -1,22 +1,13 @@
 import { expect, test, type Page } from '@playwright/test';
-import { boardWords, open, takeIn, watchForErrors } from './support';
+import { boardWords, kif, open, pgn, takeIn, watchForErrors } from './support';
 
 test.use({ permissions: ['clipboard-read', 'clipboard-write'] });
 
-const CHESS = `[Event "Position"]
-[White "Mirela Tanase"]
-[Black "Jonas Brandt"]
-[Result "1-0"]
-
-1. b3 g5 2. Bb2 f6 3. e4 1-0
-`;
-const SHOGI = `手合割：平手
-先手：Mirela Tanase
-後手：Aino Lehtisaari
-   1 ９六歩(97)
+const CHESS = pgn('Position', `1. b3 g5 2. Bb2 f6 3. e4 1-0`);
+const SHOGI = kif(`   1 ９六歩(97)
    2 １四歩(13)
    3 ９五歩(96)
-`;
+`);
 const FEN = '4k3/8/8/8/8/8/4P3/4K3 w - - 0 1';
 
 const card = (page: Page) => page.getByRole('region', { name: 'Position', exact: true });

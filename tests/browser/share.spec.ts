@@ -1,23 +1,17 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
-import { contentsOf, sweep, takeIn, watchForErrors } from './support';
+import { contentsOf, kif, pgn, sweep, takeIn, watchForErrors } from './support';
 
-const CHESS = `[Event "Share"]
-[White "Mirela Tanase"]
-[Black "Jonas Brandt"]
-[Result "0-1"]
-
-1. e4 e5 2. Nf3 Nc6 {Now the point: <b>no</b> tag} 3. Bc4 (3. Bb5 a6) 3... Nf6 4. Ng5 d5 5. exd5 Nxd5 6. Qg4 $4 Bxg4 0-1
-`;
-const SHOGI = `手合割：平手
-先手：Mirela Tanase
-後手：Aino Lehtisaari
-   1 ７六歩(77)
+const CHESS = pgn(
+  'Share',
+  `1. e4 e5 2. Nf3 Nc6 {Now the point: <b>no</b> tag} 3. Bc4 (3. Bb5 a6) 3... Nf6 4. Ng5 d5 5. exd5 Nxd5 6. Qg4 $4 Bxg4 0-1`,
+);
+const SHOGI = kif(`   1 ７六歩(77)
    2 ３四歩(33)
 *静かな出だし
    3 ２二角成(88)
    4 同　銀(31)
-`;
+`);
 
 const choose = async (page: Page, item: string): Promise<void> => {
   await page.getByRole('button', { name: 'Share', exact: true }).click();

@@ -1,18 +1,12 @@
 import { expect, test } from '@playwright/test';
-import { takeIn, watchForErrors } from './support';
+import { kif, pgn, takeIn, watchForErrors } from './support';
 
-const CHESS = `[Event "Sheet"]
-[White "Mirela Tanase"]
-[Black "Jonas Brandt"]
-[Result "*"]
-
-1. e4 e5 2. Nf3 (2. Bc4 Nf6 3. d3 (3. Nc3 Nc6) 3... c6 (3... Bc5 4. Nc3 d6 5. Na4 Bb6 6. Nxb6 axb6
-7. f4 exf4 8. Bxf4 Be6 9. Qf3 Nbd7 10. Ne2 O-O) 4. Nf3 {a quiet line} d5) 2... Nc6 *
-`;
-const SHOGI = `手合割：平手
-先手：Mirela Tanase
-後手：Aino Lehtisaari
-   1 ７六歩(77)
+const CHESS = pgn(
+  'Sheet',
+  `1. e4 e5 2. Nf3 (2. Bc4 Nf6 3. d3 (3. Nc3 Nc6) 3... c6 (3... Bc5 4. Nc3 d6 5. Na4 Bb6 6. Nxb6 axb6
+7. f4 exf4 8. Bxf4 Be6 9. Qf3 Nbd7 10. Ne2 O-O) 4. Nf3 {a quiet line} d5) 2... Nc6 *`,
+);
+const SHOGI = kif(`   1 ７六歩(77)
    2 ３四歩(33)
    3 ２六歩(27)
    4 ４四歩(43)
@@ -25,7 +19,7 @@ const SHOGI = `手合割：平手
 変化：3手
    3 ２六歩(27)
    4 ３二金(41)
-`;
+`);
 
 test('a short variation of a variation stands in brackets, a long one on lines of its own', async ({
   page,

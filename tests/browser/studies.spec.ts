@@ -1,19 +1,10 @@
 import { expect, test, type Page } from '@playwright/test';
-import { takeIn, watchForErrors } from './support';
+import { kif, pgn, takeIn, watchForErrors } from './support';
 
-const CHESS = `[Event "Deeper"]
-[White "Mirela Tanase"]
-[Black "Jonas Brandt"]
-[Result "*"]
-
-1. e4 e5 2. Nf3 Nc6 3. Bc4 Nf6 4. Ng5 d5 *
-`;
-const SHOGI = `手合割：平手
-先手：Mirela Tanase
-後手：Aino Lehtisaari
-   1 ７六歩(77)
+const CHESS = pgn('Deeper', `1. e4 e5 2. Nf3 Nc6 3. Bc4 Nf6 4. Ng5 d5 *`);
+const SHOGI = kif(`   1 ７六歩(77)
    2 ３四歩(33)
-`;
+`);
 
 const card = (page: Page) => page.getByRole('region', { name: 'Deeper' });
 

@@ -1,6 +1,21 @@
 import { readFileSync } from 'node:fs';
 import { expect, type Download, type Page } from '@playwright/test';
 
+/** A chess game of two people as PGN; `moves` end with the result. */
+export const pgn = (event: string, moves: string): string => `[Event "${event}"]
+[White "Mirela Tanase"]
+[Black "Jonas Brandt"]
+[Result "${moves.split(/\s/).at(-1)}"]
+
+${moves}
+`;
+
+/** A shogi game of two people as KIF; `moves` are whole lines. */
+export const kif = (moves: string): string => `手合割：平手
+先手：Mirela Tanase
+後手：Aino Lehtisaari
+${moves}`;
+
 /** Opens a page and waits until it answers to what a person does. */
 export async function open(page: Page, path: string): Promise<void> {
   await page.goto(path);

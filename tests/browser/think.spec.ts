@@ -1,18 +1,12 @@
 import { expect, test, type Page } from '@playwright/test';
-import { sweep, takeIn, watchForErrors } from './support';
+import { kif, pgn, sweep, takeIn, watchForErrors } from './support';
 
-const CHESS = `[Event "Think"]
-[White "Mirela Tanase"]
-[Black "Jonas Brandt"]
-[Result "0-1"]
-
-1. e4 e5 2. Nf3 Nc6 3. Bc4 Bc5 4. c3 Nf6 5. d3 d6 6. O-O O-O 7. h3 h6 8. Re1 a6
-9. Qe2 {SECRETWORDS} Be6 10. Nbd2 Bxc4 11. Nxc4 b5 12. Qd2 $4 bxc4 13. a4 $1 Qd7 0-1
-`;
-const SHOGI = `手合割：平手
-先手：Mirela Tanase
-後手：Aino Lehtisaari
-   1 ７六歩(77)
+const CHESS = pgn(
+  'Think',
+  `1. e4 e5 2. Nf3 Nc6 3. Bc4 Bc5 4. c3 Nf6 5. d3 d6 6. O-O O-O 7. h3 h6 8. Re1 a6
+9. Qe2 {SECRETWORDS} Be6 10. Nbd2 Bxc4 11. Nxc4 b5 12. Qd2 $4 bxc4 13. a4 $1 Qd7 0-1`,
+);
+const SHOGI = kif(`   1 ７六歩(77)
    2 ３四歩(33)
    3 ２二角成(88)
 *SECRETWORDS
@@ -26,7 +20,7 @@ const SHOGI = `手合割：平手
   11 ２六歩(27)
   12 ４二玉(51)
   13 投了
-`;
+`);
 
 /** Everything that the server has sent for a walk so far. */
 function recordAnswers(page: Page): { text: string } {
