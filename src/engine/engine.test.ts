@@ -150,6 +150,42 @@ describe('the search', () => {
     );
   });
 
+  it('never withdraws a mate that it has found, nor lengthens it', () => {
+    for (const mate of readVectors<Mate>('mates.jsonl')) {
+      const winner = rulesetOf(mate.game).side(
+        rulesetOf(mate.game).start((mate.fen ?? mate.sfen)!),
+      );
+      let least = Infinity;
+      modules[mate.game].search(
+        requestFor(mate.game, (mate.fen ?? mate.sfen)!, { limits: { depth: 12 } }),
+        HOST,
+        ({ lines }) => {
+          const { score } = lines[0]!;
+          const plies = score.kind === 'mate' && score.winner === winner ? score.plies : Infinity;
+          expect(plies).toBeLessThanOrEqual(least);
+          least = plies;
+        },
+      );
+      expect(least).toBeLessThan(Infinity);
+    }
+  });
+
+  it.each(KINDS)('keeps what it found when one steps into a line: %s', (kind) => {
+    const ruleset = rulesetOf(kind);
+    const searched = (position: string, nodes: number, fresh: boolean): SearchInfo =>
+      modules[kind].search(requestFor(kind, position, { limits: { nodes }, fresh }), HOST);
+    let position = ruleset.startText;
+    let [known, anew] = [0, 0];
+    for (let step = 0; step < 5; step++) {
+      const [line] = searched(position, 100_000, true).lines;
+      const move = ruleset.parseCode(line!.moves[0]!)!;
+      position = ruleset.write(ruleset.play(ruleset.start(position), move));
+      known += searched(position, 5000, false).depth;
+      anew += searched(position, 5000, true).depth;
+    }
+    expect(known).toBeGreaterThan(anew);
+  });
+
   it.each(KINDS)('comes to the same to the last digit, whatever it did before: %s', (kind) => {
     const busy = modules[kind];
     const strip = ({ milliseconds: _, ...rest }: SearchInfo) => rest;
@@ -186,16 +222,17 @@ describe('the search', () => {
     fc.assert(
       fc.property(randomPosition(kind), fc.integer(), (text, seed) => {
         const random = randomSource(seed >>> 0);
-        const { table } = search;
         search.search(requestFor(kind, text, { limits: { nodes: 500 } }), HOST);
         // entries that are whole but belong elsewhere, and entries torn in the middle
-        const words = new BigUint64Array(table.buffer, table.byteOffset, table.length / 8);
-        for (let i = 0; i < words.length; i += 2) {
-          const data =
-            BigInt(Math.floor(random() * 2 ** 32)) * 2n ** 32n +
-            BigInt(Math.floor(random() * 2 ** 32));
-          if (random() < 0.5) words[i + 1] = data;
-          else [words[i], words[i + 1]] = [words[i]! ^ words[i + 1]! ^ data, data];
+        for (const { buffer, byteOffset, length } of search.tables) {
+          const words = new BigUint64Array(buffer, byteOffset, length / 8);
+          for (let i = 0; i < words.length; i += 2) {
+            const data =
+              BigInt(Math.floor(random() * 2 ** 32)) * 2n ** 32n +
+              BigInt(Math.floor(random() * 2 ** 32));
+            if (random() < 0.5) words[i + 1] = data;
+            else [words[i], words[i + 1]] = [words[i]! ^ words[i + 1]! ^ data, data];
+          }
         }
         const { lines } = search.search(
           requestFor(kind, text, { limits: { nodes: 1500 }, fresh: false, lines: 2 }),

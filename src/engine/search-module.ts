@@ -36,6 +36,8 @@ interface SearchExports {
   phaseNow(): number;
   countsAddress(): number;
   MOST_TERMS: WebAssembly.Global;
+  shallowTable(): number;
+  SHALLOW_BYTES: WebAssembly.Global;
   memory?: WebAssembly.Memory;
   setHeadStart(plies: number): void;
   clearMemory(): void;
@@ -222,9 +224,13 @@ export class SearchModule {
     exports.clearMemory();
   }
 
-  /** The memory of the table: what stands there may be anything at all, and is never believed unseen. */
-  get table(): Uint8Array {
-    return new Uint8Array(this.memory.buffer, this.tableAt, this.tableBytes);
+  /** The memory of the table, and of its shallow part: what stands there may be anything at all, and is never believed unseen. */
+  get tables(): Uint8Array[] {
+    const { memory, exports } = this;
+    return [
+      new Uint8Array(memory.buffer, this.tableAt, this.tableBytes),
+      new Uint8Array(memory.buffer, exports.shallowTable(), exports.SHALLOW_BYTES.value as number),
+    ];
   }
 
   clear(): void {

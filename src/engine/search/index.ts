@@ -23,7 +23,7 @@ export {
 } from './search';
 export { evaluateByTerms, phaseNow } from './position-evaluation';
 export { evaluateByNetwork, networkBytes, useNetwork } from './network';
-export { useTable } from './table';
+export { SHALLOW_BYTES, shallowTable, useTable } from './table';
 export { countsAddress, MOST_TERMS, setWeights } from './terms';
 export { evaluate };
 

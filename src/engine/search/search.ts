@@ -62,6 +62,8 @@ const PROVED: i32 = 15000;
 const MOST_PLY: i32 = 126;
 const MOST_LINES: i32 = 500;
 const UNKNOWN: i32 = -32768;
+/** Depths at which every node asks for what earlier searches found deeper: few nodes yet, and most of it known. */
+const RECALLED: i32 = 9;
 
 const EXACT: i32 = 1;
 const LOWER: i32 = 2;
@@ -262,7 +264,7 @@ function quiesce(alpha: i32, beta: i32, ply: i32, start: i32, left: i32): i32 {
   const wide = beta - alpha > 1;
   let fromTable = 0;
   let evaluation = UNKNOWN;
-  if (probe(key, 0)) {
+  if (probe(key, iteration <= RECALLED ? MOST_PLY : 0)) {
     const score = valueFromTable(tableScore(), ply);
     const bound = tableBound();
     if (!wide && (bound == EXACT || (bound == LOWER && score >= beta) || (bound == UPPER && score <= alpha)))
@@ -365,7 +367,7 @@ function search(alpha: i32, beta: i32, depth: i32, ply: i32, start: i32, mayPass
   let knownDepth = -1;
   let knownBound = 0;
   let evaluation = UNKNOWN;
-  if (probe(key, depth)) {
+  if (probe(key, iteration <= RECALLED ? MOST_PLY : depth)) {
     fromTable = tableMove();
     knownScore = valueFromTable(tableScore(), ply);
     knownDepth = tableDepth();

@@ -18,6 +18,12 @@ export const SHALLOW: i32 = 3;
 /** Shallow entries, each at the one place for its key: a power of two. */
 const SHALLOW_ENTRIES: i32 = 4096;
 const shallow = new StaticArray<u64>(2 * SHALLOW_ENTRIES);
+export const SHALLOW_BYTES: i32 = 16 * SHALLOW_ENTRIES;
+
+/** Where the shallow entries of this thread lie. */
+export function shallowTable(): usize {
+  return changetype<usize>(shallow);
+}
 
 /** Uses memory at an address for the table; `bytes`: a power of two, at least 1024. */
 export function useTable(address: usize, bytes: u32): void {
@@ -27,7 +33,7 @@ export function useTable(address: usize, bytes: u32): void {
 
 export function clearTable(): void {
   memory.fill(base, 0, <usize>(mask + 1) * ENTRY * BUCKET);
-  memory.fill(changetype<usize>(shallow), 0, ENTRY * SHALLOW_ENTRIES);
+  memory.fill(changetype<usize>(shallow), 0, SHALLOW_BYTES);
   age = 0;
 }
 
