@@ -22,15 +22,15 @@ test('candidates are pinned, guessed and weighed at equal depth, and one goes in
   const weigh = card(page).getByRole('button', { name: 'Weigh' });
   await expect(weigh).toBeDisabled();
   await pin(page, 'Na5');
-  // from the board
+  // from the board: the queen is lost there, so there is no doubt about which comes out best
   await card(page).getByRole('button', { name: 'from the board' }).click();
-  await page.locator('[data-square="45"]').click();
+  await page.locator('[data-square="59"]').click();
   await page.locator('[data-square="35"]').click();
   await card(page).getByRole('button', { name: 'from the board' }).click();
-  await expect(card(page).locator('.pinned')).toHaveText([/Na5/, /Nxd5/]);
-  await card(page).getByLabel('My guess:').selectOption({ label: 'Nxd5' });
+  await expect(card(page).locator('.pinned')).toHaveText([/Na5/, /Qxd5/]);
+  await card(page).getByLabel('My guess:').selectOption({ label: 'Qxd5' });
   await weigh.click();
-  await expect(card(page).getByText('You guessed Nxd5; Na5 came out best.')).toBeVisible({
+  await expect(card(page).getByText('You guessed Qxd5; Na5 came out best.')).toBeVisible({
     timeout: 60_000,
   });
   const articles = card(page).getByRole('article');
