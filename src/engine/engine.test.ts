@@ -18,12 +18,22 @@ const FILES = { modules: resolve('dist/engine'), thread: resolve('dist/engine-th
 const KINDS = ['chess', 'shogi'] as const;
 const HOST: SearchHost = { shouldStop: () => false, now: () => performance.now() };
 
-const modules = {} as Record<GameKind, SearchModule>;
-const checked = {} as Record<GameKind, SearchModule>;
+const EVALUATIONS = ['network', 'terms'] as const;
+type Evaluation = (typeof EVALUATIONS)[number];
+/** Either game with either evaluation. */
+const SEARCHES = KINDS.flatMap((kind) => EVALUATIONS.map((by) => ({ kind, by })));
+
+const loaded = { network: {}, terms: {} } as Record<Evaluation, Record<GameKind, SearchModule>>;
+const loadedChecked = structuredClone(loaded);
+const modules = loaded.network;
+const checked = loadedChecked.network;
 beforeAll(async () => {
-  for (const kind of KINDS) {
-    modules[kind] = await loadSearch(FILES, kind, { table: 4 });
-    checked[kind] = await loadSearch(FILES, kind, { checked: true, table: 1 });
+  for (const { kind, by } of SEARCHES) {
+    loaded[by][kind] = await loadSearch(FILES, kind, { table: 4 });
+    loadedChecked[by][kind] = await loadSearch(FILES, kind, { checked: true, table: 1 });
+    if (by === 'network') continue;
+    loaded[by][kind].setNetwork(null);
+    loadedChecked[by][kind].setNetwork(null);
   }
 });
 
@@ -116,39 +126,42 @@ describe('the search', () => {
     },
   );
 
-  it.each(KINDS)('reports only legal lines, best first, whose mates are mates: %s', (kind) => {
-    const ruleset = rulesetOf(kind);
-    const worth = (score: Score, side: number): number => {
-      const first =
-        score.kind === 'cp' ? score.cp : (100_000 - score.plies) * (score.winner === 0 ? 1 : -1);
-      return side === 0 ? first : -first;
-    };
-    fc.assert(
-      fc.property(randomPosition(kind), fc.integer({ min: 1, max: 5 }), (text, wanted) => {
-        const position = ruleset.start(text);
-        const { lines } = modules[kind].search(
-          requestFor(kind, text, { lines: wanted, limits: { depth: 4, nodes: 20_000 } }),
-          HOST,
-        );
-        const legal = ruleset.moves(position);
-        expect(lines).toHaveLength(Math.min(wanted, legal.length));
-        expect(new Set(lines.map(({ moves }) => moves[0])).size).toBe(lines.length);
-        const scores = lines.map(({ score }) => worth(score, ruleset.side(position)));
-        expect(scores).toEqual([...scores].sort((a, b) => b - a));
-        for (const { moves, score } of lines) {
-          let at = position;
-          for (const code of moves) {
-            const move = ruleset.parseCode(code)!;
-            expect(ruleset.isLegal(at, move)).toBe(true);
-            at = ruleset.play(at, move);
+  it.each(SEARCHES)(
+    'reports only legal lines, best first, whose mates are mates: $kind, $by',
+    ({ kind, by }) => {
+      const ruleset = rulesetOf(kind);
+      const worth = (score: Score, side: number): number => {
+        const first =
+          score.kind === 'cp' ? score.cp : (100_000 - score.plies) * (score.winner === 0 ? 1 : -1);
+        return side === 0 ? first : -first;
+      };
+      fc.assert(
+        fc.property(randomPosition(kind), fc.integer({ min: 1, max: 5 }), (text, wanted) => {
+          const position = ruleset.start(text);
+          const { lines } = loaded[by][kind].search(
+            requestFor(kind, text, { lines: wanted, limits: { depth: 4, nodes: 20_000 } }),
+            HOST,
+          );
+          const legal = ruleset.moves(position);
+          expect(lines).toHaveLength(Math.min(wanted, legal.length));
+          expect(new Set(lines.map(({ moves }) => moves[0])).size).toBe(lines.length);
+          const scores = lines.map(({ score }) => worth(score, ruleset.side(position)));
+          expect(scores).toEqual([...scores].sort((a, b) => b - a));
+          for (const { moves, score } of lines) {
+            let at = position;
+            for (const code of moves) {
+              const move = ruleset.parseCode(code)!;
+              expect(ruleset.isLegal(at, move)).toBe(true);
+              at = ruleset.play(at, move);
+            }
+            if (score.kind === 'mate' && moves.length === score.plies)
+              expect(ruleset.moves(at)).toHaveLength(0);
           }
-          if (score.kind === 'mate' && moves.length === score.plies)
-            expect(ruleset.moves(at)).toHaveLength(0);
-        }
-      }),
-      { numRuns: 60 },
-    );
-  });
+        }),
+        { numRuns: 60 },
+      );
+    },
+  );
 
   it('never withdraws a mate that it has found, nor lengthens it', () => {
     for (const mate of readVectors<Mate>('mates.jsonl')) {
@@ -186,29 +199,36 @@ describe('the search', () => {
     expect(known).toBeGreaterThan(anew);
   });
 
-  it.each(KINDS)('comes to the same to the last digit, whatever it did before: %s', (kind) => {
-    const busy = modules[kind];
-    const strip = ({ milliseconds: _, ...rest }: SearchInfo) => rest;
-    fc.assert(
-      fc.property(randomPosition(kind), randomPosition(kind), (text, other) => {
-        const request = requestFor(kind, text, { lines: 2, limits: { nodes: 6000 } });
-        const first = strip(busy.search(request, HOST));
-        busy.search(requestFor(kind, other, { limits: { nodes: 3000 }, fresh: false }), HOST);
-        expect(strip(busy.search(request, HOST))).toEqual(first);
-        expect(strip(checked[kind].search({ ...request, limits: { depth: 2 } }, HOST))).toEqual(
-          strip(busy.search({ ...request, limits: { depth: 2 } }, HOST)),
-        );
-      }),
-      { numRuns: 15 },
-    );
-  });
+  it.each(SEARCHES)(
+    'comes to the same to the last digit, whatever it did before: $kind, $by',
+    ({ kind, by }) => {
+      const busy = loaded[by][kind];
+      const slow = loadedChecked[by][kind];
+      const strip = ({ milliseconds: _, ...rest }: SearchInfo) => rest;
+      fc.assert(
+        fc.property(randomPosition(kind), randomPosition(kind), (text, other) => {
+          const request = requestFor(kind, text, { lines: 2, limits: { nodes: 6000 } });
+          const first = strip(busy.search(request, HOST));
+          busy.search(requestFor(kind, other, { limits: { nodes: 3000 }, fresh: false }), HOST);
+          expect(strip(busy.search(request, HOST))).toEqual(first);
+          expect(strip(slow.search({ ...request, limits: { depth: 2 } }, HOST))).toEqual(
+            strip(busy.search({ ...request, limits: { depth: 2 } }, HOST)),
+          );
+        }),
+        { numRuns: 15 },
+      );
+    },
+  );
 
-  it.each(KINDS)('has a legal best move wherever it is stopped: %s', (kind) => {
+  it.each(SEARCHES)('has a legal best move wherever it is stopped: $kind, $by', ({ kind, by }) => {
     const ruleset = rulesetOf(kind);
     fc.assert(
       fc.property(randomPosition(kind), fc.integer({ min: 1, max: 4000 }), (text, nodes) => {
         const position = ruleset.start(text);
-        const { lines } = modules[kind].search(requestFor(kind, text, { limits: { nodes } }), HOST);
+        const { lines } = loaded[by][kind].search(
+          requestFor(kind, text, { limits: { nodes } }),
+          HOST,
+        );
         if (ruleset.moves(position).length === 0) expect(lines).toHaveLength(0);
         else expect(ruleset.isLegal(position, ruleset.parseCode(lines[0]!.moves[0]!)!)).toBe(true);
       }),

@@ -28,7 +28,8 @@ interface SearchExports {
   outputBucket(): number;
   useNetwork(address: number): void;
   setWeights(term: number, early: number, late: number): void;
-  evaluate(): number;
+  evaluateWithin(low: number, high: number): number;
+  isBound: WebAssembly.Global;
   evaluateByNetwork(): number;
   makeMove(move: number): boolean;
   currentKey(): bigint;
@@ -282,6 +283,27 @@ export class SearchModule {
     return this.exports.evaluateByTerms(false);
   }
 
+  /** The same along a line, for the position and after every so many of its moves. */
+  termsValuesAlong(position: string, codes: readonly string[], every: number): number[] {
+    const values = [this.termsValue(position)];
+    for (let at = 0; at + every <= codes.length; at += every) {
+      this.play(codes.slice(at, at + every));
+      values.push(this.exports.evaluateByTerms(false));
+    }
+    return values;
+  }
+
+  /** The same where it lies between two values; where it does not, perhaps only a bound outside them. */
+  termsValueWithin(
+    position: string,
+    low: number,
+    high: number,
+  ): { value: number; isBound: boolean } {
+    this.adapter.setUp(this.exports, position);
+    const value = this.exports.evaluateWithin(low, high);
+    return { value, isBound: this.exports.isBound.value !== 0 };
+  }
+
   /** Value of a position by the network alone, in hundredths of a pawn for the side to move. */
   networkValue(position: string): number {
     this.adapter.setUp(this.exports, position);
@@ -302,6 +324,10 @@ export class SearchModule {
 
   private playFrom(position: string, codes: readonly string[]): void {
     this.adapter.setUp(this.exports, position);
+    this.play(codes);
+  }
+
+  private play(codes: readonly string[]): void {
     const { parseCode } = rulesetOf(this.kind);
     for (const code of codes) this.exports.makeMove(this.adapter.toSearch(parseCode(code)!));
   }

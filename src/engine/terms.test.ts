@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import fc from 'fast-check';
 import { beforeAll, describe, expect, it } from 'vitest';
-import { randomPosition } from '../../tests/support/random-positions';
+import { codesAlong, randomGame, randomPosition } from '../../tests/support/random-positions';
 import type { GameKind } from '@/core/game/ruleset';
 import { rulesetOf } from '@/core/rulesets';
 import { loadSearch } from './hosts/node';
@@ -58,6 +58,45 @@ describe('the readable evaluation', () => {
         }
       }),
       { numRuns: 150 },
+    );
+  });
+
+  it.each(KINDS)(
+    'comes to the same carried along a line, move by move or several at once: %s',
+    (kind) => {
+      const ruleset = rulesetOf(kind);
+      fc.assert(
+        fc.property(randomGame(kind), fc.integer({ min: 1, max: 3 }), (positions, every) => {
+          const carried = search[kind].termsValuesAlong(
+            ruleset.write(positions[0]),
+            codesAlong(kind, positions),
+            every,
+          );
+          carried.forEach((value, index) =>
+            expect(value).toBe(search[kind].termsValue(ruleset.write(positions[index * every]))),
+          );
+        }),
+        { numRuns: 40 },
+      );
+    },
+  );
+
+  it.each(KINDS)('is exact within a window, and outside it no worse than a bound: %s', (kind) => {
+    search[kind].setNetwork(null);
+    fc.assert(
+      fc.property(
+        randomPosition(kind),
+        fc.integer({ min: -800, max: 800 }),
+        fc.nat(100),
+        (position, from, width) => {
+          const whole = search[kind].termsValue(position);
+          const low = whole + from;
+          const { value, isBound } = search[kind].termsValueWithin(position, low, low + width);
+          if (isBound) expect(value <= low || value >= low + width).toBe(true);
+          else expect(value).toBe(whole);
+        },
+      ),
+      { numRuns: 300 },
     );
   });
 

@@ -1,5 +1,4 @@
 import { gap } from './host';
-import { evaluate } from './evaluation';
 import { initOrdering } from './ordering';
 import { initEvaluation } from './position-evaluation';
 import { initRules } from './rules';
@@ -21,11 +20,11 @@ export {
   setHeadStart,
   think,
 } from './search';
-export { evaluateByTerms, phaseNow } from './position-evaluation';
+export { evaluateByTerms, evaluateWithin, isBound } from './evaluation';
+export { phaseNow } from './position-evaluation';
 export { evaluateByNetwork, networkBytes, useNetwork } from './network';
 export { SHALLOW_BYTES, shallowTable, useTable } from './table';
 export { countsAddress, MOST_TERMS, setWeights } from './terms';
-export { evaluate };
 
 /** Keeps the gap before the arrays of this thread. */
 export function memoryGap(): usize {

@@ -1,6 +1,6 @@
 import { poll } from './host';
-import { ALL_MOVES, MOVE_LIST } from './moves';
-import { currentKey, GAME_PLIES, generate, inCheck, makeMove, undoMove } from './rules';
+import { ALL_MOVES, GAME_PLIES, MOVE_LIST } from './moves';
+import { currentKey, generate, inCheck, makeMove, undoMove } from './rules';
 
 /**
  * A search for mates by check alone (depth-first proof-number search, Nagai 2002): how many positions must still be

@@ -16,6 +16,9 @@
   return (move >> 18) & 15;
 }
 
+/** Moves that a line may have. */
+export const GAME_PLIES: i32 = 512;
+
 /** Kinds of moves to generate: captures and promotions, or the others. */
 export const TACTICAL: i32 = 1;
 export const QUIET: i32 = 2;

@@ -1,5 +1,5 @@
-import { HIDDEN, useLayer, VIEW_BYTES } from './features';
-import { FEATURE_COUNT, hiddenLayer, outputBucket, side } from './rules';
+import { HIDDEN, hiddenLayer, useLayer, VIEW_BYTES } from './features';
+import { FEATURE_COUNT, outputBucket, side } from './rules';
 
 /**
  * The learned evaluation: one hidden layer for each side's view of the position, their values clipped and squared,

@@ -221,6 +221,7 @@ const LEAST: i32 = -(1 << 21);
 
 /** Brings the best of the moves left to index `at`. */
 export function pick(at: i32, until: i32): i32 {
+  if (until - at == 1) return MOVE_LIST[at];
   const scores = changetype<usize>(MOVE_SCORES);
   // the last lanes may lie beyond the end
   v128.store(scores + (<usize>until << 2), i32x4.splat(LEAST));

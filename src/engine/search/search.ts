@@ -1,7 +1,7 @@
-import { evaluate } from './evaluation';
+import { evaluate, evaluateWithin, forgetEvaluations, isBound } from './evaluation';
 import { poll, report } from './host';
 import { findMate, mateLine, mateNodes } from './mate';
-import { ALL_MOVES, MOVE_LIST } from './moves';
+import { ALL_MOVES, GAME_PLIES, MOVE_LIST } from './moves';
 import {
   clearOrdering,
   forgetTried,
@@ -21,7 +21,6 @@ import {
 import {
   currentKey,
   DECIDED,
-  GAME_PLIES,
   generate,
   hasPieces,
   inCheck,
@@ -64,6 +63,9 @@ const MOST_LINES: i32 = 500;
 const UNKNOWN: i32 = -32768;
 /** Depths at which every node asks for what earlier searches found deeper: few nodes yet, and most of it known. */
 const RECALLED: i32 = 9;
+/** Whether there were earlier searches since the table was cleared, and whether every node asks now. */
+let hasSearched: bool = false;
+let isRecalling: bool = false;
 
 const EXACT: i32 = 1;
 const LOWER: i32 = 2;
@@ -93,12 +95,12 @@ const repeatedCheckers = new StaticArray<i32>(64);
 let repeatedCount: i32 = 0;
 
 /** Plies by which late moves are searched less, by depth and number of the move. */
-const REDUCTIONS = new StaticArray<i32>(64 * 64);
+const REDUCTIONS = new StaticArray<u8>(64 * 64);
 
 export function initSearch(): void {
   for (let depth = 1; depth < 64; depth++)
     for (let number = 1; number < 64; number++)
-      REDUCTIONS[(depth << 6) | number] = <i32>(
+      REDUCTIONS[(depth << 6) | number] = <u8>(
         (0.7 + Math.log(<f64>depth) * Math.log(<f64>number) * 0.46)
       );
 }
@@ -211,6 +213,8 @@ export function addOnly(move: i32): void {
 export function clearMemory(): void {
   clearTable();
   clearOrdering();
+  forgetEvaluations();
+  hasSearched = false;
 }
 
 function checkStop(): void {
@@ -244,7 +248,7 @@ function repetitionScore(ply: i32, moves: i32, earlier: i32): i32 {
 
 function enter(ply: i32, checked: bool): void {
   lineKeys[ply] = currentKey();
-  checksInRow[ply] = checked ? (ply >= 2 ? checksInRow[ply - 2] : 0) + 1 : 0;
+  if (PERPETUAL_LOSES) checksInRow[ply] = checked ? (ply >= 2 ? checksInRow[ply - 2] : 0) + 1 : 0;
 }
 
 /** Margin by which a capture must be able to reach the window in quiescence. */
@@ -264,7 +268,7 @@ function quiesce(alpha: i32, beta: i32, ply: i32, start: i32, left: i32): i32 {
   const wide = beta - alpha > 1;
   let fromTable = 0;
   let evaluation = UNKNOWN;
-  if (probe(key, iteration <= RECALLED ? MOST_PLY : 0)) {
+  if (probe(key, isRecalling ? MOST_PLY : 0)) {
     const score = valueFromTable(tableScore(), ply);
     const bound = tableBound();
     if (!wide && (bound == EXACT || (bound == LOWER && score >= beta) || (bound == UPPER && score <= alpha)))
@@ -276,8 +280,11 @@ function quiesce(alpha: i32, beta: i32, ply: i32, start: i32, left: i32): i32 {
   let best = -INFINITE;
   let standing = -INFINITE;
   if (!evade) {
-    if (evaluation == UNKNOWN || evaluation <= -8190 || evaluation >= 8190) evaluation = evaluate();
     standing = evaluation;
+    if (isMissing(evaluation)) {
+      standing = evaluateWithin(wide ? -INFINITE : alpha, wide ? INFINITE : beta);
+      evaluation = isBound ? UNKNOWN : standing;
+    }
     best = standing;
     if (best >= beta) return best;
     if (best > alpha) alpha = best;
@@ -332,6 +339,14 @@ function valueFromTable(score: i32, ply: i32): i32 {
   return score > MATE_BOUND ? score - ply : score < -MATE_BOUND ? score + ply : score;
 }
 
+/** By how much for each ply a position must be above the window to be given up. */
+const ABOVE: i32 = 80;
+
+/** Whether an evaluation is not known, or was too large for the table. */
+function isMissing(evaluation: i32): bool {
+  return evaluation <= -8190 || evaluation >= 8190;
+}
+
 /** Quiet moves that are tried at a depth before the rest is given up. */
 function quietsTried(depth: i32, improving: bool): i32 {
   const most = 4 + depth * depth * (PERPETUAL_LOSES ? 2 : 1);
@@ -367,7 +382,7 @@ function search(alpha: i32, beta: i32, depth: i32, ply: i32, start: i32, mayPass
   let knownDepth = -1;
   let knownBound = 0;
   let evaluation = UNKNOWN;
-  if (probe(key, iteration <= RECALLED ? MOST_PLY : depth)) {
+  if (probe(key, isRecalling ? MOST_PLY : depth)) {
     fromTable = tableMove();
     knownScore = valueFromTable(tableScore(), ply);
     knownDepth = tableDepth();
@@ -382,11 +397,15 @@ function search(alpha: i32, beta: i32, depth: i32, ply: i32, start: i32, mayPass
         return knownScore;
     }
   }
+  const mayGiveUp = !wide && !checked && without == 0 && abs(beta) < DECIDED;
   let standing = -INFINITE;
   if (!checked) {
-    if (evaluation == UNKNOWN || evaluation <= -8190 || evaluation >= 8190) evaluation = evaluate();
     standing = evaluation;
-    evaluations[ply] = evaluation;
+    if (isMissing(evaluation)) {
+      standing = evaluateWithin(-INFINITE, mayGiveUp ? beta + ABOVE * depth : INFINITE);
+      evaluation = isBound ? UNKNOWN : standing;
+    }
+    evaluations[ply] = standing;
     if (
       knownScore != UNKNOWN &&
       abs(knownScore) < PROVED &&
@@ -398,9 +417,9 @@ function search(alpha: i32, beta: i32, depth: i32, ply: i32, start: i32, mayPass
     evaluations[ply] = ply >= 2 ? evaluations[ply - 2] : 0;
   }
   const improving = !checked && (ply < 2 || evaluations[ply] > evaluations[ply - 2]);
-  if (!wide && !checked && without == 0 && abs(beta) < DECIDED) {
+  if (mayGiveUp) {
     // what is far above the window will stay above it, what is far below below
-    if (depth <= 8 && standing - 80 * (depth - (improving ? 1 : 0)) >= beta) return (standing + beta) / 2;
+    if (depth <= 8 && standing - ABOVE * (depth - (improving ? 1 : 0)) >= beta) return (standing + beta) / 2;
     if (depth <= 3 && standing + 150 + 170 * depth * depth <= alpha) {
       const score = quiesce(alpha, alpha + 1, ply, start, 0);
       if (stopped) return 0;
@@ -452,7 +471,7 @@ function search(alpha: i32, beta: i32, depth: i32, ply: i32, start: i32, mayPass
   let legal = 0;
   let quiets = 0;
   for (;;) {
-    let reduction = REDUCTIONS[(min(depth, 63) << 6) | min(legal + 1, 63)];
+    let reduction = <i32>REDUCTIONS[(min(depth, 63) << 6) | min(legal + 1, 63)];
     const lasting = max(0, depth - reduction);
     const mayLeaveOut = legal > 0 && best > -MATE_BOUND && !checked && alpha < DECIDED;
     if (mayLeaveOut && !wide) {
@@ -618,6 +637,8 @@ export function think(mostDepth: i32, mostNodes: f64, lines: i32): i32 {
   lineCount = 0;
   provedCount = 0;
   growOlder();
+  const isWarm = hasSearched;
+  hasSearched = true;
   for (let i = 0; i < GAME_PLIES; i++) leftOut[i] = 0;
   enter(0, inCheck());
   evaluations[0] = inCheck() ? 0 : evaluate();
@@ -628,6 +649,7 @@ export function think(mostDepth: i32, mostNodes: f64, lines: i32): i32 {
   if (looksForMates) proveMate(mateShare(FIRST_MATES));
   for (let depth = 1 + headStart; depth <= min(mostDepth, MOST_PLY - 1); depth++) {
     iteration = depth;
+    isRecalling = isWarm && depth <= RECALLED;
     if (looksForMates && depth == MORE_MATES_DEPTH && provedCount == 0 && mateShare(MORE_MATES) > FIRST_MATES)
       proveMate(mateShare(MORE_MATES));
     for (let line = 0; line < wanted; line++) {

@@ -29,11 +29,14 @@ export function weightOf(term: i32): i64 {
   return WEIGHTS[term];
 }
 
-/** A sum, blended by how much of the game is left: `phase` from 0 (ending) to `full` (middlegame). */
-export function blended(sum: i64, phase: i32, full: i32): i32 {
+/** How much of the middlegame is left goes from this down to 0 (ending). */
+export const FULL_PHASE: i32 = 24;
+
+/** A sum, blended by how much of the middlegame is left. */
+export function blended(sum: i64, phase: i32): i32 {
   const early = <i32>sum;
   const late = <i32>((sum - <i64>early) >> 32);
-  return (early * phase + late * (full - phase)) / full;
+  return (early * phase + late * (FULL_PHASE - phase)) / FULL_PHASE;
 }
 
 export function setWeights(term: i32, forEarly: i32, forLate: i32): void {

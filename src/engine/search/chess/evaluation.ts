@@ -1,6 +1,7 @@
 import {
   BISHOP,
   bit,
+  board,
   KING,
   KING_ATTACKS,
   KNIGHT,
@@ -14,7 +15,7 @@ import {
   side,
 } from './rules';
 import { bishopAttacks, rookAttacks } from './sliders';
-import { blended, counted, startTerms, weighting } from '../terms';
+import { counted, counting, FULL_PHASE, weightOf } from '../terms';
 
 // Numbers of the terms; weights.ts of the learning programs names them for people.
 const MATERIAL: i32 = 0;
@@ -54,10 +55,10 @@ const KING_ATTACK: i32 = 352;
 const MOST_ATTACK: i32 = 31;
 
 const FILE_A: u64 = 0x0101010101010101;
-const FULL_PHASE: i32 = 24;
+/** From this phase on no ending needs a correction, and a guess ({@link evaluateWithin}) is seldom further off than so much. */
+export const PLAIN_PHASE: i32 = 6;
+export const UNCERTAIN: i32 = 100;
 
-let attacksOnKing: i32 = 0;
-let attackingPieces: i32 = 0;
 /** Passed pawns of both sides, gathered with the structure. */
 let passed: u64 = 0;
 
@@ -93,6 +94,45 @@ function neighbours(file: i32): u64 {
   return PLACE + ((type - 1) << 5) + (rank << 2) + min(file, 7 - file);
 }
 
+/** What a piece on a square counts for side 0 by itself and by where it stands. */
+const WORTH = new StaticArray<i64>(16 * 64);
+
+/** To be called when weights have changed. */
+export function prepareTerms(): void {
+  for (let type = PAWN; type <= KING; type++)
+    for (let square = 0; square < 64; square++)
+      for (let owner = 0; owner < 2; owner++) {
+        const weight = (type == KING ? 0 : weightOf(MATERIAL + type)) + weightOf(placeTerm(type, square, owner));
+        WORTH[((type | (owner << 3)) << 6) | square] = owner == 0 ? weight : -weight;
+      }
+  memory.fill(changetype<usize>(structures), 0, <usize>(STRUCTURES * STRUCTURE * 8));
+}
+
+/** What a placement of the rules counts for side 0. */
+export function worth(placement: i32): i64 {
+  return WORTH[placement];
+}
+
+/** Whether all pieces count anew where this one has moved: of none in chess. */
+export function isCountedByAll(placement: i32): bool {
+  return false;
+}
+
+/** What all placements count for side 0. */
+export function countPlacements(): i64 {
+  let sum: i64 = 0;
+  for (let left = occupied[0] | occupied[1]; left != 0; left &= left - 1) {
+    const square = <i32>ctz(left);
+    const piece = <i32>board[square];
+    sum += WORTH[(piece << 6) | square];
+    if (!counting) continue;
+    const type = piece & 7;
+    if (type != KING) counted(MATERIAL + type, 1, piece >> 3);
+    counted(placeTerm(type, square, piece >> 3), 1, piece >> 3);
+  }
+  return sum;
+}
+
 function pawnAttacks(owner: i32): u64 {
   const pawns = pieces[PAWN | (owner << 3)];
   return owner == 0
@@ -110,8 +150,6 @@ function countPawns(owner: i32): i64 {
     const square = <i32>ctz(left);
     const file = square & 7;
     const rank = owner == 0 ? square >> 3 : 7 - (square >> 3);
-    sum += counted(MATERIAL + PAWN, 1, owner);
-    sum += counted(placeTerm(PAWN, square, owner), 1, owner);
     const beside = neighbours(file);
     const front = ahead(square, owner);
     if ((own & front) != 0) sum += counted(DOUBLED, 1, owner);
@@ -150,108 +188,113 @@ function countFreePassed(owner: i32): i64 {
 
 /**
  * Pawns and kings stand the same in most of the positions that a search looks at, so what they count is kept: pawns of
- * either side, squares of the kings (never nought), passed pawns, sum.
+ * either side with its king's square, which takes the place of ranks where no pawn can be; passed pawns; sum.
  */
 const STRUCTURES: i32 = 4096;
-const STRUCTURE: i32 = 5;
+const STRUCTURE: i32 = 4;
 const structures = new StaticArray<u64>(STRUCTURES * STRUCTURE);
-/** The weighting under which they were summed. */
-let structuresOf: i32 = 0;
 
 function countStructure(keep: bool): i64 {
-  if (structuresOf != weighting) {
-    memory.fill(changetype<usize>(structures), 0, <usize>(STRUCTURES * STRUCTURE * 8));
-    structuresOf = weighting;
-  }
-  const white = pieces[PAWN];
-  const black = pieces[PAWN | 8];
-  const kings = 1 + (ctz(pieces[KING]) | (ctz(pieces[KING | 8]) << 6));
-  const hash = (white * 0x9e3779b97f4a7c15) ^ (black * 0xc2b2ae3d27d4eb4f) ^ (kings * 0x165667b19e3779f9);
+  // never nought, so that nothing is found where nothing is kept
+  const white = pieces[PAWN] | (1 + ctz(pieces[KING]));
+  const black = pieces[PAWN | 8] | (1 + ctz(pieces[KING | 8]));
+  const hash = (white * 0x9e3779b97f4a7c15) ^ (black * 0xc2b2ae3d27d4eb4f);
   const at = <i32>(hash >> 52) * STRUCTURE;
-  if (!keep && structures[at] == white && structures[at + 1] == black && structures[at + 2] == kings) {
-    passed = structures[at + 3];
-    return <i64>structures[at + 4];
+  if (!keep && structures[at] == white && structures[at + 1] == black) {
+    passed = structures[at + 2];
+    return <i64>structures[at + 3];
   }
   passed = 0;
   const sum = countPawns(0) - countPawns(1) + countKing(0) - countKing(1);
   structures[at] = white;
   structures[at + 1] = black;
-  structures[at + 2] = kings;
-  structures[at + 3] = passed;
-  structures[at + 4] = <u64>sum;
+  structures[at + 2] = passed;
+  structures[at + 3] = <u64>sum;
   return sum;
 }
 
-function countMobility(owner: i32, targets: u64, term: i32, attack: i32): i64 {
-  let sum: i64 = 0;
-  const zone = KING_ATTACKS[<i32>ctz(pieces[KING | ((1 - owner) << 3)])];
-  sum += counted(term + <i32>popcnt(targets & ~occupied[owner] & ~pawnReach[1 - owner]), 1, owner);
-  reached[owner] |= targets;
-  const hits = <i32>popcnt(targets & zone);
-  if (hits > 0) {
-    attacksOnKing += hits * attack;
-    attackingPieces++;
+/** Outposts of some pieces: in the middle of the enemy's half, covered by a pawn, where no pawn can drive them away. */
+function countOutposts(some: u64, owner: i32): i32 {
+  const others = pieces[PAWN | ((1 - owner) << 3)];
+  const half: u64 = owner == 0 ? 0x0000ffffff000000 : 0x000000ffffff0000;
+  let count = 0;
+  for (let left = some & half & pawnReach[owner]; left != 0; left &= left - 1) {
+    const square = <i32>ctz(left);
+    if ((neighbours(square & 7) & widened(ahead(square, owner)) & others) == 0) count++;
   }
-  return sum;
+  return count;
 }
+
+/** What a piece bears upon the squares round the other king, and one attacker in the high half. */
+// @ts-ignore: decorator
+@inline function pressureOf(hits: u64, weight: i32): i32 {
+  return weight * <i32>popcnt(hits) + (hits != 0 ? ATTACKER : 0);
+}
+const ATTACKER: i32 = 1 << 16;
 
 function countPieces(owner: i32): i64 {
-  let sum: i64 = 0;
   const colour = owner << 3;
   const enemy = (1 - owner) << 3;
   const all = occupied[0] | occupied[1];
-  const pawns = pieces[PAWN | colour];
-  const others = pieces[PAWN | enemy];
-  const majors = pieces[ROOK | enemy] | pieces[QUEEN | enemy];
-  attacksOnKing = 0;
-  attackingPieces = 0;
-  const half: u64 = owner == 0 ? 0x0000ffffff000000 : 0x000000ffffff0000;
-  for (let left = pieces[KNIGHT | colour]; left != 0; left &= left - 1) {
-    const from = <i32>ctz(left);
-    sum += counted(MATERIAL + KNIGHT, 1, owner);
-    sum += counted(placeTerm(KNIGHT, from, owner), 1, owner);
-    const targets = KNIGHT_ATTACKS[from];
-    sum += countMobility(owner, targets, MOBILITY_KNIGHT, 2);
-    sum += counted(MINOR_HITS_MAJOR, <i32>popcnt(targets & majors), owner);
-    if ((bit(from) & half & pawnReach[owner]) != 0 && (neighbours(from & 7) & widened(ahead(from, owner)) & others) == 0)
-      sum += counted(KNIGHT_OUTPOST, 1, owner);
-  }
+  const zone = KING_ATTACKS[<i32>ctz(pieces[KING | enemy])];
+  const safe = ~(occupied[owner] | pawnReach[1 - owner]);
+  const knights = pieces[KNIGHT | colour];
   const bishops = pieces[BISHOP | colour];
-  if (popcnt(bishops) >= 2) sum += counted(BISHOP_PAIR, 1, owner);
+  const rooks = pieces[ROOK | colour];
+  const queens = pieces[QUEEN | colour];
+  let sum: i64 = 0;
+  let reach: u64 = 0;
+  let hitByMinors = 0;
+  let hitByRooks = 0;
+  let pressure = 0;
+  const queensOfEnemy = pieces[QUEEN | enemy];
+  const majors = pieces[ROOK | enemy] | queensOfEnemy;
+  for (let left = knights; left != 0; left &= left - 1) {
+    const targets = KNIGHT_ATTACKS[<i32>ctz(left)];
+    sum += counted(MOBILITY_KNIGHT + <i32>popcnt(targets & safe), 1, owner);
+    hitByMinors += <i32>popcnt(targets & majors);
+    pressure += pressureOf(targets & zone, 2);
+    reach |= targets;
+  }
   for (let left = bishops; left != 0; left &= left - 1) {
-    const from = <i32>ctz(left);
-    sum += counted(MATERIAL + BISHOP, 1, owner);
-    sum += counted(placeTerm(BISHOP, from, owner), 1, owner);
-    const targets = bishopAttacks(from, all ^ pieces[QUEEN | colour]);
-    sum += countMobility(owner, targets, MOBILITY_BISHOP, 2);
-    sum += counted(MINOR_HITS_MAJOR, <i32>popcnt(targets & majors), owner);
-    if ((bit(from) & half & pawnReach[owner]) != 0 && (neighbours(from & 7) & widened(ahead(from, owner)) & others) == 0)
-      sum += counted(BISHOP_OUTPOST, 1, owner);
+    const targets = bishopAttacks(<i32>ctz(left), all ^ queens);
+    sum += counted(MOBILITY_BISHOP + <i32>popcnt(targets & safe), 1, owner);
+    hitByMinors += <i32>popcnt(targets & majors);
+    pressure += pressureOf(targets & zone, 2);
+    reach |= targets;
   }
-  for (let left = pieces[ROOK | colour]; left != 0; left &= left - 1) {
+  for (let left = rooks; left != 0; left &= left - 1) {
     const from = <i32>ctz(left);
-    sum += counted(MATERIAL + ROOK, 1, owner);
-    sum += counted(placeTerm(ROOK, from, owner), 1, owner);
-    const targets = rookAttacks(from, all ^ pieces[ROOK | colour] ^ pieces[QUEEN | colour]);
-    sum += countMobility(owner, targets, MOBILITY_ROOK, 3);
-    sum += counted(ROOK_HITS_QUEEN, <i32>popcnt(targets & pieces[QUEEN | enemy]), owner);
+    const targets = rookAttacks(from, all ^ rooks ^ queens);
+    sum += counted(MOBILITY_ROOK + <i32>popcnt(targets & safe), 1, owner);
+    hitByRooks += <i32>popcnt(targets & queensOfEnemy);
+    pressure += pressureOf(targets & zone, 3);
+    reach |= targets;
     const file = FILE_A << (<u64>(from & 7));
-    if ((file & pawns) == 0) sum += counted((file & others) == 0 ? ROOK_OPEN : ROOK_HALF_OPEN, 1, owner);
+    if ((file & pieces[PAWN | colour]) == 0)
+      sum += counted((file & pieces[PAWN | enemy]) == 0 ? ROOK_OPEN : ROOK_HALF_OPEN, 1, owner);
   }
-  for (let left = pieces[QUEEN | colour]; left != 0; left &= left - 1) {
+  for (let left = queens; left != 0; left &= left - 1) {
     const from = <i32>ctz(left);
-    sum += counted(MATERIAL + QUEEN, 1, owner);
-    sum += counted(placeTerm(QUEEN, from, owner), 1, owner);
-    sum += countMobility(owner, rookAttacks(from, all) | bishopAttacks(from, all), MOBILITY_QUEEN, 5);
+    const targets = rookAttacks(from, all) | bishopAttacks(from, all);
+    sum += counted(MOBILITY_QUEEN + <i32>popcnt(targets & safe), 1, owner);
+    pressure += pressureOf(targets & zone, 5);
+    reach |= targets;
   }
-  if (attackingPieces >= 2) sum += counted(KING_ATTACK + min(MOST_ATTACK, attacksOnKing), 1, owner);
+  reached[owner] |= reach;
+  if (popcnt(bishops) >= 2) sum += counted(BISHOP_PAIR, 1, owner);
+  sum += counted(KNIGHT_OUTPOST, countOutposts(knights, owner), owner);
+  sum += counted(BISHOP_OUTPOST, countOutposts(bishops, owner), owner);
+  sum += counted(MINOR_HITS_MAJOR, hitByMinors, owner);
+  sum += counted(ROOK_HITS_QUEEN, hitByRooks, owner);
+  if (pressure >= 2 * ATTACKER)
+    sum += counted(KING_ATTACK + min(MOST_ATTACK, pressure & (ATTACKER - 1)), 1, owner);
   return sum;
 }
 
 function countKing(owner: i32): i64 {
   let sum: i64 = 0;
   const king = <i32>ctz(pieces[KING | (owner << 3)]);
-  sum += counted(placeTerm(KING, king, owner), 1, owner);
   const own = pieces[PAWN | (owner << 3)];
   const other = pieces[PAWN | ((1 - owner) << 3)];
   const centre = max(1, min(6, king & 7));
@@ -282,15 +325,6 @@ function countThreats(owner: i32): i64 {
   const home: u64 = owner == 0 ? 0x000000003c3c3c00 : 0x003c3c3c00000000;
   sum += counted(SPACE, <i32>popcnt(home & ~pieces[PAWN | (owner << 3)] & ~pawnReach[1 - owner]), owner);
   return sum;
-}
-
-function gamePhase(): i32 {
-  const minors = pieces[KNIGHT] | pieces[BISHOP] | pieces[KNIGHT | 8] | pieces[BISHOP | 8];
-  const phase =
-    <i32>popcnt(minors) +
-    2 * <i32>popcnt(pieces[ROOK] | pieces[ROOK | 8]) +
-    4 * <i32>popcnt(pieces[QUEEN] | pieces[QUEEN | 8]);
-  return min(FULL_PHASE, phase);
 }
 
 /** How far from the edge: 0 in a corner, 6 in the centre. */
@@ -368,9 +402,8 @@ export function adjusted(score: i32): i32 {
   return score;
 }
 
-/** Hundredths of a pawn from the view of the side to move; with `keep`, the count of each term can be read after it. */
-export function evaluateByTerms(keep: bool): i32 {
-  startTerms(keep);
+/** What all counts beside the placements. */
+export function countRest(keep: bool): i64 {
   pawnReach[0] = pawnAttacks(0);
   pawnReach[1] = pawnAttacks(1);
   reached[0] = pawnReach[0] | KING_ATTACKS[<i32>ctz(pieces[KING])];
@@ -381,14 +414,17 @@ export function evaluateByTerms(keep: bool): i32 {
   // what is reached by then is what threats are made of
   sum += countThreats(0) - countThreats(1);
   const tempo = counted(TEMPO, 1, side);
-  sum += side == 0 ? tempo : -tempo;
-  const score = adjusted(blended(sum, gamePhase(), FULL_PHASE));
-  return side == 0 ? score : -score;
+  return side == 0 ? sum + tempo : sum - tempo;
 }
 
-/** Share of the middlegame in the weights, 0–24 of 24. */
+/** How much of the middlegame is left, up to {@link FULL_PHASE}. */
 export function phaseNow(): i32 {
-  return gamePhase();
+  const minors = pieces[KNIGHT] | pieces[BISHOP] | pieces[KNIGHT | 8] | pieces[BISHOP | 8];
+  const phase =
+    <i32>popcnt(minors) +
+    2 * <i32>popcnt(pieces[ROOK] | pieces[ROOK | 8]) +
+    4 * <i32>popcnt(pieces[QUEEN] | pieces[QUEEN | 8]);
+  return min(FULL_PHASE, phase);
 }
 
 /** Nothing to prepare in chess. */

@@ -1,15 +1,8 @@
-import {
-  addAtRoot,
-  bringForward,
-  forgetChanges,
-  hiddenAt,
-  noteAdded,
-  noteDropped,
-  resetFeatures,
-} from '../features';
+import { noteChange } from '../changes';
+import { addAtRoot, resetFeatures } from '../features';
 import { fillKeys } from '../keys';
 import { bishopAttacks, initSliders, rookAttacks } from './sliders';
-import { fromOf, MOVE_LIST, promotionOf, QUIET, TACTICAL, toOf } from '../moves';
+import { fromOf, GAME_PLIES, MOVE_LIST, promotionOf, QUIET, TACTICAL, toOf } from '../moves';
 
 /** Chess on bitboards: a1 = bit 0, h8 = bit 63. A piece is its type 1–6, plus 8 for Black. */
 export const PAWN: i32 = 1;
@@ -19,7 +12,6 @@ export const ROOK: i32 = 4;
 export const QUEEN: i32 = 5;
 export const KING: i32 = 6;
 
-export const GAME_PLIES: i32 = 512;
 /** Beyond this a game is decided: what counts is the mate, and nothing is left out on the strength of an evaluation. */
 export const DECIDED: i32 = 1200;
 /** Whether a repetition by perpetual check loses. */
@@ -32,16 +24,16 @@ export const pieces = new StaticArray<u64>(16);
 export const occupied = new StaticArray<u64>(2);
 export const board = new StaticArray<u8>(64);
 export let side: i32 = 0;
-let top: i32 = 0;
+/** How many moves of the line have been played. */
+export let top: i32 = 0;
 
 /**
  * Of the position at each depth of the line: its key; the rights to castle (bits 0–3), one more than the square passed
- * by a pawn (4–10), whether its hidden layer is known (11), and the halfmoves without capture or pawn move (16 on).
+ * by a pawn (4–10), and the halfmoves without capture or pawn move (16 on).
  */
-const keys = new StaticArray<u64>(GAME_PLIES + 1);
+export const keys = new StaticArray<u64>(GAME_PLIES + 1);
 const states = new StaticArray<i32>(GAME_PLIES + 1);
 const RIGHTS: i32 = 15;
-const LAYER_KNOWN: i32 = 1 << 11;
 const HALFMOVE: i32 = 1 << 16;
 /** Of the same: own pieces whose moves need a look before they are safe; as long as that is all, nothing is known of it yet. */
 const suspectsAt = new StaticArray<u64>(GAME_PLIES + 1);
@@ -73,8 +65,8 @@ const KEPT_RIGHTS = new StaticArray<u8>(64);
 /** Where kings and rooks stand that may castle. */
 const HOMES: u64 = 0x9100000000000091;
 
-/** Features of a piece on a square for either view; see features.ts. */
-const FEATURES = new StaticArray<i32>(16 * 64);
+/** Features of a piece on a square, for either view (features.ts). Their placement: piece × 64 + square. */
+export const FEATURES = new StaticArray<i32>(16 * 64);
 export const FEATURE_COUNT: i32 = 768;
 
 /** Squares on the lines of a rook and of a bishop, whatever stands in the way. */
@@ -217,7 +209,7 @@ export function clearPosition(): void {
   top = 0;
   side = 0;
   keys[0] = 0;
-  states[0] = LAYER_KNOWN;
+  states[0] = 0;
   suspectsAt[0] = UNKNOWN;
   resetFeatures();
 }
@@ -241,7 +233,7 @@ export function clearPosition(): void {
 export function putPiece(square: i32, piece: i32): void {
   place(square, piece);
   keys[0] ^= PIECE_KEYS[(piece << 6) | square];
-  addAtRoot(FEATURES[(piece << 6) | square]);
+  addAtRoot((piece << 6) | square);
 }
 
 /** Chess has no pieces in hand. */
@@ -249,7 +241,7 @@ export function putHand(owner: i32, type: i32, count: i32): void {}
 
 export function setState(toMove: i32, rights: i32, passed: i32, count: i32): void {
   side = toMove;
-  states[0] = rights | ((passed + 1) << 4) | LAYER_KNOWN | (count << 16);
+  states[0] = rights | ((passed + 1) << 4) | (count << 16);
   keys[0] ^= CASTLING_KEYS[rights] ^ EN_PASSANT_KEYS[passed + 1];
   if (side == 1) keys[0] ^= SIDE_KEY;
 }
@@ -630,15 +622,23 @@ export function moveIndex(move: i32): i32 {
   return ((piece >> 3) * 6 + (piece & 7) - 1) * 64 + toOf(move);
 }
 
-function attackersOf(square: i32, all: u64): u64 {
-  return (
-    (PAWN_ATTACKS[square] & pieces[PAWN | 8]) |
-    (PAWN_ATTACKS[64 | square] & pieces[PAWN]) |
-    (KNIGHT_ATTACKS[square] & (pieces[KNIGHT] | pieces[KNIGHT | 8])) |
-    (KING_ATTACKS[square] & (pieces[KING] | pieces[KING | 8])) |
-    (bishopAttacks(square, all) & (pieces[BISHOP] | pieces[BISHOP | 8] | pieces[QUEEN] | pieces[QUEEN | 8])) |
-    (rookAttacks(square, all) & (pieces[ROOK] | pieces[ROOK | 8] | pieces[QUEEN] | pieces[QUEEN | 8]))
-  );
+/** The square of the cheapest piece of a side that attacks a square where those of `all` are left; -1: none. */
+function cheapestAttacker(square: i32, by: i32, all: u64): i32 {
+  const colour = by << 3;
+  const pawns = PAWN_ATTACKS[((1 - by) << 6) | square] & pieces[PAWN | colour] & all;
+  if (pawns != 0) return <i32>ctz(pawns);
+  const knights = KNIGHT_ATTACKS[square] & pieces[KNIGHT | colour] & all;
+  if (knights != 0) return <i32>ctz(knights);
+  const slanted = bishopAttacks(square, all) & all;
+  const bishops = slanted & pieces[BISHOP | colour];
+  if (bishops != 0) return <i32>ctz(bishops);
+  const straight = rookAttacks(square, all) & all;
+  const rooks = straight & pieces[ROOK | colour];
+  if (rooks != 0) return <i32>ctz(rooks);
+  const queens = (slanted | straight) & pieces[QUEEN | colour];
+  if (queens != 0) return <i32>ctz(queens);
+  const king = KING_ATTACKS[square] & pieces[KING | colour];
+  return king != 0 ? <i32>ctz(king) : -1;
 }
 
 /** Whether the exchanges on the target of a move leave at least `least` hundredths of a pawn (static exchange evaluation). */
@@ -652,27 +652,20 @@ export function winsAtLeast(move: i32, least: i32): bool {
   balance -= VALUES[moved];
   if (balance >= 0) return true;
   let all = ((occupied[0] | occupied[1]) ^ bit(from)) | bit(to);
-  let attackers = attackersOf(to, all);
   let turn = 1 - side;
   for (;;) {
-    attackers &= all;
-    const own = attackers & occupied[turn];
-    if (own == 0) break;
-    let type = PAWN;
-    while (type < KING && (own & pieces[type | (turn << 3)]) == 0) type++;
+    const attacker = cheapestAttacker(to, turn, all);
+    if (attacker < 0) break;
+    const type = <i32>board[attacker] & 7;
     turn = 1 - turn;
     if (type == KING) {
       // a king takes part only where nothing takes it back
-      if ((attackers & occupied[turn]) != 0) turn = 1 - turn;
+      if (cheapestAttacker(to, turn, all) >= 0) turn = 1 - turn;
       break;
     }
     balance = -balance - 1 - VALUES[type];
     if (balance >= 0) break;
-    all ^= bit(<i32>ctz(own & pieces[type | ((1 - turn) << 3)]));
-    if (type == PAWN || type == BISHOP || type == QUEEN)
-      attackers |= bishopAttacks(to, all) & (pieces[BISHOP] | pieces[BISHOP | 8] | pieces[QUEEN] | pieces[QUEEN | 8]);
-    if (type == ROOK || type == QUEEN)
-      attackers |= rookAttacks(to, all) & (pieces[ROOK] | pieces[ROOK | 8] | pieces[QUEEN] | pieces[QUEEN | 8]);
+    all ^= bit(attacker);
   }
   return turn != side;
 }
@@ -682,39 +675,21 @@ export function outputBucket(): i32 {
   return min(3, (<i32>popcnt(occupied[0] | occupied[1]) - 1) >> 3);
 }
 
-/** The network's hidden layer for this position, brought up to date from the last one for which it is known. */
-export function hiddenLayer(): usize {
-  let known = top;
-  while ((states[known] & LAYER_KNOWN) == 0) known--;
-  while (known < top) {
-    known++;
-    states[known] |= LAYER_KNOWN;
-    noteChanges(known - 1);
-    bringForward(known);
-  }
-  return hiddenAt(top);
-}
-
-/** Tells the features that the move at a ply of the line added and dropped. */
-function noteChanges(ply: i32): void {
-  forgetChanges();
+/** Notes what the move at a ply of the line added and dropped. */
+export function noteChanges(ply: i32): void {
   const move = played[ply];
-  if (move == 0) return;
+  if (move == 0) return noteChange(0, 0, 0, 0);
   const from = fromOf(move);
   const to = toOf(move);
   const piece = movedAt(ply);
-  const mover = piece >> 3;
+  const mover = piece & 8;
   const captured = capturedAt(ply);
   const promotion = promotionOf(move);
-  noteDropped(FEATURES[(piece << 6) | from]);
-  noteAdded(FEATURES[((promotion != 0 ? promotion | (mover << 3) : piece) << 6) | to]);
-  if (captured != 0) noteDropped(FEATURES[(captured << 6) | to]);
-  const type = piece & 7;
-  if (type == PAWN && to == ((states[ply] >> 4) & 127) - 1)
-    noteDropped(FEATURES[((PAWN | ((1 - mover) << 3)) << 6) | (to ^ 8)]);
-  else if (type == KING && abs(to - from) == 2) {
-    const rook = (ROOK | (mover << 3)) << 6;
-    noteDropped(FEATURES[rook | (to > from ? to + 1 : to - 2)]);
-    noteAdded(FEATURES[rook | ((from + to) >> 1)]);
-  }
+  const dropped = (piece << 6) | from;
+  const added = ((promotion != 0 ? promotion | mover : piece) << 6) | to;
+  if (captured != 0) return noteChange(dropped, added, (captured << 6) | to, 0);
+  if (move >= 0 || promotion != 0) return noteChange(dropped, added, 0, 0);
+  if ((piece & 7) == PAWN) return noteChange(dropped, added, ((PAWN | (mover ^ 8)) << 6) | (to ^ 8), 0);
+  const rook = (ROOK | mover) << 6;
+  return noteChange(dropped, added, rook | (to > from ? to + 1 : to - 2), rook | ((from + to) >> 1));
 }

@@ -1,5 +1,5 @@
-import { board, BISHOP, GOLD, hands, KING, kings, LANCE, PAWN, ROOK, side, standing, SILVER } from './rules';
-import { blended, counted, counting, startTerms, weighting, weightOf } from '../terms';
+import { board, BISHOP, GOLD, hands, HELD_AT, KING, kings, LANCE, movingSo, PAWN, ROOK, side, SILVER, standing } from './rules';
+import { counted, counting, FULL_PHASE, weightOf } from '../terms';
 
 // Numbers of the terms; terms.ts of the engine names them for people.
 const MATERIAL: i32 = 0;
@@ -27,14 +27,22 @@ const ENTERING_KING: i32 = 490;
 const TEMPO: i32 = 491;
 const LANCE_OPEN: i32 = 492;
 
-const FULL_PHASE: i32 = 24;
+/** No ending needs a correction, and a guess ({@link evaluateWithin}) is seldom further off than so much. */
+export const PLAIN_PHASE: i32 = 0;
+export const UNCERTAIN: i32 = 120;
 /** Steps of a king from one square to another, 1–8; 0: one of them is none. */
 const DISTANCE = new StaticArray<u8>(128 * 128);
 
+/** By square: the set of those within two squares of it. */
+const NEARBY = new StaticArray<u64>(2 * 128);
+
 export function initEvaluation(): void {
   for (let a = 1; a < 128; a++)
-    for (let b = 1; b < 128; b++)
-      DISTANCE[(a << 7) | b] = <u8>min(8, max(abs(a / 11 - b / 11), abs((a % 11) - (b % 11))));
+    for (let b = 1; b < 128; b++) {
+      const steps = min(8, max(abs(a / 11 - b / 11), abs((a % 11) - (b % 11))));
+      DISTANCE[(a << 7) | b] = <u8>steps;
+      if (steps <= 2) NEARBY[(a << 1) | (b >> 6)] |= (<u64>1) << (<u64>(b & 63));
+    }
 }
 
 // @ts-ignore: decorator
@@ -58,22 +66,17 @@ function mobility(from: i32, type: i32): i32 {
   return squares;
 }
 
-/** What a piece other than a king gives by its type and its distances from the other king and its own. */
+/** What a piece other than a king counts by its type and its distances from the other king and its own. */
 const STANDING = new StaticArray<i64>(16 * 81);
-/** What a pawn gives by its side and where it stands. */
+/** What a pawn counts by its side and where it stands. */
 const ADVANCED = new StaticArray<i64>(32 * 128);
-/** What a piece bears upon the other king by its type and its distance, and one attacker in the high half. */
-const BEARING = new StaticArray<i32>(16 * 9);
-const ATTACKER: i32 = 1 << 16;
-/** The weighting under which that was summed. */
-let standingOf: i32 = 0;
+/** What one more in hand counts, by side, type and which of those held it is. */
+const HELD_WORTH = new StaticArray<i64>(16 * 20);
 
-function sumStanding(): void {
-  standingOf = weighting;
-  for (let type = 0; type < 16; type++)
-    for (let near = 0; near < 9; near++) {
-      const bears = type != PAWN && type != KING && (near == 1 || near == 2);
-      BEARING[type * 9 + near] = bears ? ATTACKER + 6 - near : 0;
+/** To be called when weights have changed. */
+export function prepareTerms(): void {
+  for (let type = PAWN; type < 16; type++)
+    for (let near = 0; near < 9; near++)
       for (let home = 0; home < 9; home++)
         STANDING[(type * 9 + near) * 9 + home] =
           type == KING
@@ -81,14 +84,67 @@ function sumStanding(): void {
             : weightOf(MATERIAL + type) +
               (near == 0 ? 0 : weightOf(NEAR_OTHER_KING + type * 9 + near)) +
               (home == 0 ? 0 : weightOf(NEAR_OWN_KING + type * 9 + home));
-    }
-  for (let owner = 0; owner < 2; owner++)
+  for (let owner = 0; owner < 2; owner++) {
     for (let square = 0; square < 128; square++)
       ADVANCED[((PAWN | (owner << 4)) << 7) | square] = weightOf(PAWN_RANK + advanceOf(square, owner));
+    for (let type = PAWN; type <= GOLD; type++)
+      for (let held = 1; held < 20; held++)
+        HELD_WORTH[((owner << 3) | type) * 20 + held] =
+          weightOf(HELD + type) + (held == 1 ? weightOf(HELD_FIRST + type) : 0);
+  }
 }
 
-function tellStanding(square: i32, type: i32, near: i32, home: i32, owner: i32): void {
+/** What a piece counts for its side where it stands now. */
+// @ts-ignore: decorator
+@inline function standingWorth(piece: i32, square: i32): i64 {
+  const owner = piece >> 4;
+  const near = <i32>DISTANCE[(kings[1 - owner] << 7) | square];
+  const home = <i32>DISTANCE[(kings[owner] << 7) | square];
+  return STANDING[((piece & 15) * 9 + near) * 9 + home] + ADVANCED[(piece << 7) | square];
+}
+
+/** What a placement of the rules counts for side 0, with the kings where they are now. */
+export function worth(placement: i32): i64 {
+  if (placement >= HELD_AT) {
+    const held = placement - HELD_AT;
+    return held >= 8 * 20 ? -HELD_WORTH[held] : HELD_WORTH[held];
+  }
+  const piece = placement >> 7;
+  const own = standingWorth(piece, placement & 127);
+  return piece >> 4 == 0 ? own : -own;
+}
+
+/** Whether all pieces count anew where this one has moved: the distance from kings counts. */
+export function isCountedByAll(placement: i32): bool {
+  return placement < HELD_AT && ((placement >> 7) & 15) == KING;
+}
+
+/** What all placements count for side 0. */
+export function countPlacements(): i64 {
+  let sum: i64 = 0;
+  for (let owner = 0; owner < 2; owner++) {
+    let own: i64 = 0;
+    for (let word = 0; word < 2; word++)
+      for (let left = standing[(owner << 1) | word]; left != 0; left &= left - 1) {
+        const square = (word << 6) | <i32>ctz(left);
+        const piece = <i32>board[square];
+        own += standingWorth(piece, square);
+        if (counting) tellStanding(square, piece & 15, owner);
+      }
+    for (let type = PAWN; type <= GOLD; type++) {
+      const held = hands[(owner << 3) | type];
+      if (held == 0) continue;
+      own += counted(HELD + type, held, owner) + counted(HELD_FIRST + type, 1, owner);
+    }
+    sum += owner == 0 ? own : -own;
+  }
+  return sum;
+}
+
+function tellStanding(square: i32, type: i32, owner: i32): void {
   if (type == KING) return;
+  const near = <i32>DISTANCE[(kings[1 - owner] << 7) | square];
+  const home = <i32>DISTANCE[(kings[owner] << 7) | square];
   counted(MATERIAL + type, 1, owner);
   if (type == PAWN) counted(PAWN_RANK + advanceOf(square, owner), 1, owner);
   if (near != 0) counted(NEAR_OTHER_KING + type * 9 + near, 1, owner);
@@ -102,9 +158,6 @@ function tellStanding(square: i32, type: i32, near: i32, home: i32, owner: i32):
   return owner == 0 ? rank : 10 - rank;
 }
 
-/** Types that reach far. */
-const LONG: i32 = (1 << LANCE) | (1 << BISHOP) | (1 << ROOK) | (1 << (BISHOP + 8)) | (1 << (ROOK + 8));
-
 function countLong(square: i32, owner: i32): i64 {
   const type = <i32>board[square] & 15;
   const ahead = owner == 0 ? -1 : 1;
@@ -116,47 +169,48 @@ function countLong(square: i32, owner: i32): i64 {
   return isOpen ? sum + counted(ROOK_FILE_OPEN, 1, owner) : sum;
 }
 
-function countSide(owner: i32): i64 {
-  let sum: i64 = 0;
-  const own = kings[owner];
+/** The pieces of a set, in one of its words, that reach far. */
+// @ts-ignore: decorator
+@inline function longOf(owner: i32, word: i32): u64 {
+  return (
+    movingSo(LANCE, owner, word) |
+    movingSo(BISHOP, owner, word) |
+    movingSo(BISHOP + 8, owner, word) |
+    movingSo(ROOK, owner, word) |
+    movingSo(ROOK + 8, owner, word)
+  );
+}
+
+/** What bears upon the other king: pieces within two squares of it, unless they are pawns, and what is held. */
+function countAttack(owner: i32): i64 {
   const other = kings[1 - owner];
-  let bearing = 0;
+  let attack = 0;
   for (let word = 0; word < 2; word++) {
-    let long: u64 = 0;
-    // what a piece is can't be foretold, so nothing here asks
-    for (let left = standing[(owner << 1) | word]; left != 0; left &= left - 1) {
-      const bit = <i32>ctz(left);
-      const square = (word << 6) | bit;
-      const piece = <i32>board[square];
-      const type = piece & 15;
-      const near = <i32>DISTANCE[(other << 7) | square];
-      const home = <i32>DISTANCE[(own << 7) | square];
-      sum += STANDING[(type * 9 + near) * 9 + home] + ADVANCED[(piece << 7) | square];
-      bearing += BEARING[type * 9 + near];
-      long |= (<u64>((LONG >> type) & 1)) << (<u64>bit);
-      if (counting) tellStanding(square, type, near, home, owner);
-    }
-    for (; long != 0; long &= long - 1) sum += countLong((word << 6) | <i32>ctz(long), owner);
+    const near = NEARBY[(other << 1) | word] & standing[(owner << 1) | word];
+    for (let left = near & ~movingSo(PAWN, owner, word) & ~movingSo(KING, owner, word); left != 0; left &= left - 1)
+      attack += 6 - <i32>DISTANCE[(other << 7) | (word << 6) | <i32>ctz(left)];
   }
-  let attack = bearing & (ATTACKER - 1);
-  for (let type = PAWN; type <= GOLD; type++) {
-    const held = hands[(owner << 3) | type];
-    if (held == 0) continue;
-    sum += counted(HELD + type, held, owner);
-    sum += counted(HELD_FIRST + type, 1, owner);
-    if (type != PAWN) attack += min(held, 2) * (type == GOLD || type >= BISHOP ? 2 : 1);
-  }
-  if (bearing >= ATTACKER) sum += counted(KING_ATTACK + min(MOST_ATTACK, attack), 1, owner);
+  if (attack == 0) return 0;
+  for (let type = LANCE; type <= GOLD; type++)
+    attack += min(hands[(owner << 3) | type], 2) * (type >= BISHOP ? 2 : 1);
+  return counted(KING_ATTACK + min(MOST_ATTACK, attack), 1, owner);
+}
+
+function countReach(owner: i32): i64 {
+  let sum: i64 = 0;
+  for (let word = 0; word < 2; word++)
+    for (let left = longOf(owner, word); left != 0; left &= left - 1)
+      sum += countLong((word << 6) | <i32>ctz(left), owner);
   return sum;
 }
 
 function countKing(owner: i32): i64 {
-  let sum: i64 = 0;
   const king = kings[owner];
   if (king == 0) return 0;
   const file = king / 11;
-  const rank = owner == 0 ? king % 11 : 10 - (king % 11);
-  sum += counted(KING_PLACE + (rank - 1) * 5 + min(file - 1, 9 - file), 1, owner);
+  const rank = advanceOf(king, owner);
+  let sum = counted(KING_PLACE + (rank - 1) * 5 + min(file - 1, 9 - file), 1, owner);
+  if (rank <= 3) sum += counted(ENTERING_KING, 1, owner);
   let room = 0;
   let cover = 0;
   for (let df = -11; df <= 11; df += 11)
@@ -172,14 +226,7 @@ function countKing(owner: i32): i64 {
   sum += counted(KING_COVER + cover, 1, owner);
   const before = board[king + (owner == 0 ? -1 : 1)];
   if (before == <u8>(PAWN | (owner << 4))) sum += counted(PAWN_AHEAD_OF_KING, 1, owner);
-  if (rank <= 3) sum += counted(ENTERING_KING, 1, owner);
   return sum;
-}
-
-function gamePhase(): i32 {
-  let held = 0;
-  for (let type = PAWN; type <= GOLD; type++) held += (hands[type] + hands[8 | type]) * (type == PAWN ? 1 : 2);
-  return max(0, FULL_PHASE - held);
 }
 
 /** In shogi no ending needs a correction. */
@@ -187,17 +234,16 @@ export function adjusted(score: i32): i32 {
   return score;
 }
 
-/** Hundredths of a pawn from the view of the side to move; with `keep`, the count of each term can be read after it. */
-export function evaluateByTerms(keep: bool): i32 {
-  startTerms(keep);
-  if (standingOf != weighting) sumStanding();
+/** What all counts beside the placements: what pieces reach, where the kings are and how safe. */
+export function countRest(keep: bool): i64 {
+  const sum = countReach(0) - countReach(1) + countAttack(0) - countAttack(1) + countKing(0) - countKing(1);
   const tempo = counted(TEMPO, 1, side);
-  const sum = countSide(0) - countSide(1) + countKing(0) - countKing(1) + (side == 0 ? tempo : -tempo);
-  const score = blended(sum, gamePhase(), FULL_PHASE);
-  return side == 0 ? score : -score;
+  return side == 0 ? sum + tempo : sum - tempo;
 }
 
-/** Share of the opening in the weights, 0–24 of 24. */
+/** How much of the opening is left, up to {@link FULL_PHASE}: pieces in hand are what an ending is made of. */
 export function phaseNow(): i32 {
-  return gamePhase();
+  let held = 0;
+  for (let type = PAWN; type <= GOLD; type++) held += (hands[type] + hands[8 | type]) * (type == PAWN ? 1 : 2);
+  return max(0, FULL_PHASE - held);
 }

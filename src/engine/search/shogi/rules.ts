@@ -1,14 +1,7 @@
-import {
-  addAtRoot,
-  bringForward,
-  forgetChanges,
-  hiddenAt,
-  noteAdded,
-  noteDropped,
-  resetFeatures,
-} from '../features';
+import { noteChange } from '../changes';
+import { addAtRoot, resetFeatures } from '../features';
 import { fillKeys } from '../keys';
-import { dropOf, fromOf, MOVE_LIST, promotionOf, QUIET, TACTICAL, toOf } from '../moves';
+import { dropOf, fromOf, GAME_PLIES, MOVE_LIST, promotionOf, QUIET, TACTICAL, toOf } from '../moves';
 
 /**
  * Shogi on a board with a rim: square = 11 × file + rank, files and ranks 1–9 as in shogi. A piece is its type
@@ -24,7 +17,6 @@ export const GOLD: i32 = 7;
 export const KING: i32 = 8;
 const RIM: i32 = 255;
 
-export const GAME_PLIES: i32 = 512;
 /** Beyond this a game is decided: what counts is the mate, and nothing is left out on the strength of an evaluation. */
 export const DECIDED: i32 = 1500;
 export const PERPETUAL_LOSES: bool = true;
@@ -64,9 +56,8 @@ const BISHOP_LINES = new StaticArray<u64>(2 * 128);
 const DROPPABLE = new StaticArray<u64>(32);
 const FILE_SETS = new StaticArray<u64>(2 * 10);
 
-/** Of the position at each depth of the line: its key, and whether its hidden layer is known. */
-const keys = new StaticArray<u64>(GAME_PLIES + 1);
-const layerKnown = new StaticArray<bool>(GAME_PLIES + 1);
+/** Of the position at each depth of the line: its key. */
+export const keys = new StaticArray<u64>(GAME_PLIES + 1);
 /** Of the same: own pieces whose moves need a look before they are safe; as long as that is all, nothing is known of it yet. */
 const suspectsAt = new StaticArray<u64>(2 * (GAME_PLIES + 1));
 const UNKNOWN: u64 = ~0;
@@ -76,13 +67,17 @@ const answersAt = new StaticArray<u64>(2 * (GAME_PLIES + 1));
 
 /** The square with a number. */
 const SQUARES = new StaticArray<i32>(81);
-/** Features of a piece on a square, and of one more in hand, for either view; see features.ts. */
-const FEATURES = new StaticArray<i32>(32 * 128);
-const HAND_FEATURES = new StaticArray<i32>(16 * 20);
+/**
+ * Features of a piece on a square, and of one more in hand, for either view (features.ts). Their placement: piece × 128 +
+ * square; {@link HELD_AT} + (side × 8 + type) × 20 + which of those held.
+ */
+export const FEATURES = new StaticArray<i32>(32 * 128 + 16 * 20);
+export const HELD_AT: i32 = 32 * 128;
 export const FEATURE_COUNT: i32 = 2 * 14 * 81 + 2 * 38;
 
 export let side: i32 = 0;
-let top: i32 = 0;
+/** How many moves of the line have been played. */
+export let top: i32 = 0;
 
 /** The move played at each depth, with the piece that moved (bits 22–26) and what it captured (27–31). */
 const played = new StaticArray<u32>(GAME_PLIES);
@@ -129,6 +124,12 @@ const SLIDE_MASK = new StaticArray<i32>(32);
 // @ts-ignore: decorator
 @inline function wordIn(set: v128, word: i32): u64 {
   return word == 0 ? i64x2.extract_lane(set, 0) : i64x2.extract_lane(set, 1);
+}
+
+/** Pieces of a side that move as a type does, in one word of their set. */
+// @ts-ignore: decorator
+@inline export function movingSo(type: i32, owner: i32, word: i32): u64 {
+  return moving[((type | (owner << 4)) << 1) | word];
 }
 
 function add(sets: StaticArray<u64>, index: i32, square: i32): void {
@@ -256,8 +257,8 @@ function initFeatures(): void {
   for (let type = PAWN; type <= GOLD; type++) {
     const most = type == PAWN ? 18 : type == BISHOP || type == ROOK ? 2 : 4;
     for (let count = 1; count <= most; count++) {
-      HAND_FEATURES[type * 20 + count] = next | ((next + 38) << 16);
-      HAND_FEATURES[(8 + type) * 20 + count] = (next + 38) | (next << 16);
+      FEATURES[HELD_AT + type * 20 + count] = next | ((next + 38) << 16);
+      FEATURES[HELD_AT + (8 + type) * 20 + count] = (next + 38) | (next << 16);
       next++;
     }
   }
@@ -277,7 +278,6 @@ export function clearPosition(): void {
   top = 0;
   keys[0] = 0;
   for (let i = 0; i < 4; i++) standing[i] = 0;
-  layerKnown[0] = true;
   suspectsAt[0] = UNKNOWN;
   resetFeatures();
 }
@@ -289,14 +289,14 @@ export function putPiece(square: i32, piece: i32): void {
   flip(moving, WAY[piece], alone);
   if ((piece & 15) == KING) kings[piece >> 4] = square;
   keys[0] ^= PIECE_KEYS[(piece << 7) | square];
-  addAtRoot(FEATURES[(piece << 7) | square]);
+  addAtRoot((piece << 7) | square);
 }
 
 export function putHand(owner: i32, type: i32, count: i32): void {
   const index = (owner << 3) | type;
   hands[index] = count;
   keys[0] ^= HAND_KEYS[index * 20 + count];
-  for (let i = 1; i <= count; i++) addAtRoot(HAND_FEATURES[index * 20 + i]);
+  for (let i = 1; i <= count; i++) addAtRoot(HELD_AT + index * 20 + i);
 }
 
 export function setState(toMove: i32, rights: i32, passed: i32, count: i32): void {
@@ -475,7 +475,6 @@ export function makeMove(move: i32): bool {
     if ((piece & 15) == KING) kings[mover] = to;
   }
   keys[ply + 1] = key;
-  layerKnown[ply + 1] = false;
   suspectsAt[(ply + 1) << 1] = UNKNOWN;
   suspectsAt[((ply + 1) << 1) | 1] = UNKNOWN;
   top = ply + 1;
@@ -556,7 +555,6 @@ export function makeNull(): void {
   played[top] = 0;
   keys[top + 1] = keys[top] ^ SIDE_KEY;
   top++;
-  layerKnown[top] = false;
   suspectsAt[top << 1] = UNKNOWN;
   suspectsAt[(top << 1) | 1] = UNKNOWN;
   side = 1 - side;
@@ -912,38 +910,19 @@ export function outputBucket(): i32 {
   return held < 3 ? 0 : held < 7 ? 1 : held < 13 ? 2 : 3;
 }
 
-/** The network's hidden layer for this position, brought up to date from the last one for which it is known. */
-export function hiddenLayer(): usize {
-  let known = top;
-  while (!layerKnown[known]) known--;
-  while (known < top) {
-    known++;
-    layerKnown[known] = true;
-    noteChanges(known - 1);
-    bringForward(known);
-  }
-  return hiddenAt(top);
-}
-
-/** Tells the features that the move at a ply of the line added and dropped. */
-function noteChanges(ply: i32): void {
-  forgetChanges();
+/** Notes what the move at a ply of the line added and dropped. */
+export function noteChanges(ply: i32): void {
   const move = played[ply];
-  if (move == 0) return;
+  if (move == 0) return noteChange(0, 0, 0, 0);
   const to = toOf(move);
   const piece = <i32>(move >> 22) & 31;
-  const mover = piece >> 4;
-  const held = <i32>heldAt[ply];
+  const inHand = HELD_AT + (piece >> 4) * 8 * 20 + <i32>heldAt[ply];
   const dropped = dropOf(move);
-  if (dropped != 0) {
-    noteDropped(HAND_FEATURES[((mover << 3) | dropped) * 20 + held]);
-    noteAdded(FEATURES[(piece << 7) | to]);
-    return;
-  }
-  noteDropped(FEATURES[(piece << 7) | fromOf(move)]);
-  noteAdded(FEATURES[((piece + (promotionOf(move) << 3)) << 7) | to]);
+  if (dropped != 0) return noteChange(inHand + dropped * 20, (piece << 7) | to, 0, 0);
+  const left = (piece << 7) | fromOf(move);
+  const arrived = ((piece + (promotionOf(move) << 3)) << 7) | to;
   const captured = <i32>(move >> 27);
-  if (captured == 0) return;
-  noteDropped(FEATURES[(captured << 7) | to]);
-  if ((captured & 15) != KING) noteAdded(HAND_FEATURES[((mover << 3) | handType(captured)) * 20 + held]);
+  if (captured == 0) return noteChange(left, arrived, 0, 0);
+  const held = (captured & 15) == KING ? 0 : inHand + handType(captured) * 20;
+  return noteChange(left, arrived, (captured << 7) | to, held);
 }
