@@ -339,8 +339,9 @@ function valueFromTable(score: i32, ply: i32): i32 {
   return score > MATE_BOUND ? score - ply : score < -MATE_BOUND ? score + ply : score;
 }
 
-/** By how much for each ply a position must be above the window to be given up. */
+/** By how much for each ply a position must be above the window to be given up, and up to which depth. */
 const ABOVE: i32 = 80;
+const ABOVE_DEPTH: i32 = 8;
 
 /** Whether an evaluation is not known, or was too large for the table. */
 function isMissing(evaluation: i32): bool {
@@ -402,7 +403,7 @@ function search(alpha: i32, beta: i32, depth: i32, ply: i32, start: i32, mayPass
   if (!checked) {
     standing = evaluation;
     if (isMissing(evaluation)) {
-      standing = evaluateWithin(-INFINITE, mayGiveUp ? beta + ABOVE * depth : INFINITE);
+      standing = evaluateWithin(-INFINITE, mayGiveUp && depth <= ABOVE_DEPTH ? beta + ABOVE * depth : INFINITE);
       evaluation = isBound ? UNKNOWN : standing;
     }
     evaluations[ply] = standing;
@@ -419,7 +420,7 @@ function search(alpha: i32, beta: i32, depth: i32, ply: i32, start: i32, mayPass
   const improving = !checked && (ply < 2 || evaluations[ply] > evaluations[ply - 2]);
   if (mayGiveUp) {
     // what is far above the window will stay above it, what is far below below
-    if (depth <= 8 && standing - ABOVE * (depth - (improving ? 1 : 0)) >= beta) return (standing + beta) / 2;
+    if (depth <= ABOVE_DEPTH && standing - ABOVE * (depth - (improving ? 1 : 0)) >= beta) return (standing + beta) / 2;
     if (depth <= 3 && standing + 150 + 170 * depth * depth <= alpha) {
       const score = quiesce(alpha, alpha + 1, ply, start, 0);
       if (stopped) return 0;

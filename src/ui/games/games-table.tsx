@@ -1,5 +1,6 @@
 import Link from 'next/link';
 import { getTranslations } from 'next-intl/server';
+import { rulesetOf } from '@/core/rulesets';
 import type { GameSummary } from '@/server/games';
 
 /** A plain list of games; each opens its Desk. */
@@ -50,7 +51,7 @@ export async function GamesTable({ games, own }: { games: readonly GameSummary[]
                 )}
               </td>
               <td className="text-end d-none d-sm-table-cell">
-                {game.kind === 'chess' ? Math.ceil(game.plies / 2) : game.plies}
+                {rulesetOf(game.kind).numbering === 'move' ? Math.ceil(game.plies / 2) : game.plies}
               </td>
             </tr>
           ))}
