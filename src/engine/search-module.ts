@@ -28,12 +28,11 @@ interface SearchExports {
   outputBucket(): number;
   useNetwork(address: number): void;
   setWeights(term: number, early: number, late: number): void;
-  evaluateWithin(low: number, high: number): number;
-  isBound: WebAssembly.Global;
   evaluateByNetwork(): number;
   makeMove(move: number): boolean;
   currentKey(): bigint;
-  evaluateByTerms(keep: boolean): number;
+  evaluateByTerms(): number;
+  explain(): number;
   phaseNow(): number;
   countsAddress(): number;
   MOST_TERMS: WebAssembly.Global;
@@ -242,7 +241,7 @@ export class SearchModule {
   explain(position: string): { value: number; phase: number; counts: Int32Array } {
     const { exports } = this;
     const side = this.adapter.setUp(exports, position);
-    const value = exports.evaluateByTerms(true);
+    const value = exports.explain();
     const counts = new Int32Array(
       this.memory.buffer,
       exports.countsAddress(),
@@ -280,7 +279,7 @@ export class SearchModule {
   /** Value of a position by the terms as the search sums them, in hundredths of a pawn for the side to move. */
   termsValue(position: string): number {
     this.adapter.setUp(this.exports, position);
-    return this.exports.evaluateByTerms(false);
+    return this.exports.evaluateByTerms();
   }
 
   /** The same along a line, for the position and after every so many of its moves. */
@@ -288,20 +287,9 @@ export class SearchModule {
     const values = [this.termsValue(position)];
     for (let at = 0; at + every <= codes.length; at += every) {
       this.play(codes.slice(at, at + every));
-      values.push(this.exports.evaluateByTerms(false));
+      values.push(this.exports.evaluateByTerms());
     }
     return values;
-  }
-
-  /** The same where it lies between two values; where it does not, perhaps only a bound outside them. */
-  termsValueWithin(
-    position: string,
-    low: number,
-    high: number,
-  ): { value: number; isBound: boolean } {
-    this.adapter.setUp(this.exports, position);
-    const value = this.exports.evaluateWithin(low, high);
-    return { value, isBound: this.exports.isBound.value !== 0 };
   }
 
   /** Value of a position by the network alone, in hundredths of a pawn for the side to move. */

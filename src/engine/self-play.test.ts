@@ -72,7 +72,7 @@ describe('made-up players', () => {
     (kind) => {
       const weak = errorsAt(kind, 150);
       const strong = errorsAt(kind, 3000);
-        expect(weak.errors).toBeGreaterThan(0);
+      expect(weak.errors).toBeGreaterThan(0);
       expect(weak.overlooked / weak.errors).toBeGreaterThan(0.85);
       expect(strong.errors / strong.moves).toBeLessThan((0.75 * weak.errors) / weak.moves);
     },

@@ -81,25 +81,6 @@ describe('the readable evaluation', () => {
     },
   );
 
-  it.each(KINDS)('is exact within a window, and outside it no worse than a bound: %s', (kind) => {
-    search[kind].setNetwork(null);
-    fc.assert(
-      fc.property(
-        randomPosition(kind),
-        fc.integer({ min: -800, max: 800 }),
-        fc.nat(100),
-        (position, from, width) => {
-          const whole = search[kind].termsValue(position);
-          const low = whole + from;
-          const { value, isBound } = search[kind].termsValueWithin(position, low, low + width);
-          if (isBound) expect(value <= low || value >= low + width).toBe(true);
-          else expect(value).toBe(whole);
-        },
-      ),
-      { numRuns: 300 },
-    );
-  });
-
   it('sees both sides alike: a chess position and its image with colours changed', () => {
     fc.assert(
       fc.property(randomPosition('chess'), (position) => {

@@ -20,7 +20,7 @@ export {
   setHeadStart,
   think,
 } from './search';
-export { evaluateByTerms, evaluateWithin, isBound } from './evaluation';
+export { evaluateByTerms, explain } from './evaluation';
 export { phaseNow } from './position-evaluation';
 export { evaluateByNetwork, networkBytes, useNetwork } from './network';
 export { SHALLOW_BYTES, shallowTable, useTable } from './table';

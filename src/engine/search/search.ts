@@ -1,4 +1,4 @@
-import { evaluate, evaluateWithin, forgetEvaluations, isBound } from './evaluation';
+import { evaluate, forgetEvaluations } from './evaluation';
 import { poll, report } from './host';
 import { findMate, mateLine, mateNodes } from './mate';
 import { ALL_MOVES, GAME_PLIES, MOVE_LIST } from './moves';
@@ -26,6 +26,7 @@ import {
   inCheck,
   isDrawn,
   isTactical,
+  keys,
   makeMove,
   makeNull,
   moveIndex,
@@ -80,7 +81,6 @@ let iteration: i32 = 0;
 /** A helper begins a depth ahead of every other thread, so that threads do not all do the same. */
 let headStart: i32 = 0;
 
-const lineKeys = new StaticArray<u64>(GAME_PLIES);
 /** How many of its moves in a row the side that just moved has given check with. */
 const checksInRow = new StaticArray<i32>(GAME_PLIES);
 const evaluations = new StaticArray<i32>(GAME_PLIES);
@@ -225,10 +225,10 @@ function checkStop(): void {
 
 /** The value of a repeated position for the side to move, or 1 where it is none. */
 function repetitionValue(ply: i32): i32 {
-  const key = lineKeys[ply];
+  const key = keys[ply];
   const first = max(0, ply - reversiblePlies());
   for (let earlier = ply - 4; earlier >= first; earlier -= 2)
-    if (lineKeys[earlier] == key) return repetitionScore(ply, (ply - earlier) >> 1, 2);
+    if (keys[earlier] == key) return repetitionScore(ply, (ply - earlier) >> 1, 2);
   for (let i = 0; i < repeatedCount; i++)
     if (repeatedKeys[i] == key && ply > 0)
       return repetitionScore(ply, (ply + 1) >> 1, repeatedCheckers[i]);
@@ -246,8 +246,7 @@ function repetitionScore(ply: i32, moves: i32, earlier: i32): i32 {
   return 0;
 }
 
-function enter(ply: i32, checked: bool): void {
-  lineKeys[ply] = currentKey();
+function countChecks(ply: i32, checked: bool): void {
   if (PERPETUAL_LOSES) checksInRow[ply] = checked ? (ply >= 2 ? checksInRow[ply - 2] : 0) + 1 : 0;
 }
 
@@ -261,10 +260,9 @@ function quiesce(alpha: i32, beta: i32, ply: i32, start: i32, left: i32): i32 {
   if (stopped) return 0;
   if (ply > deepest) deepest = ply;
   const checked = inCheck();
-  enter(ply, checked);
   if (isDrawn() && !checked) return 0;
   if (ply >= MOST_PLY) return evaluate();
-  const key = lineKeys[ply];
+  const key = keys[ply];
   const wide = beta - alpha > 1;
   let fromTable = 0;
   let evaluation = UNKNOWN;
@@ -280,11 +278,8 @@ function quiesce(alpha: i32, beta: i32, ply: i32, start: i32, left: i32): i32 {
   let best = -INFINITE;
   let standing = -INFINITE;
   if (!evade) {
+    if (isMissing(evaluation)) evaluation = evaluate();
     standing = evaluation;
-    if (isMissing(evaluation)) {
-      standing = evaluateWithin(wide ? -INFINITE : alpha, wide ? INFINITE : beta);
-      evaluation = isBound ? UNKNOWN : standing;
-    }
     best = standing;
     if (best >= beta) return best;
     if (best > alpha) alpha = best;
@@ -339,10 +334,6 @@ function valueFromTable(score: i32, ply: i32): i32 {
   return score > MATE_BOUND ? score - ply : score < -MATE_BOUND ? score + ply : score;
 }
 
-/** By how much for each ply a position must be above the window to be given up, and up to which depth. */
-const ABOVE: i32 = 80;
-const ABOVE_DEPTH: i32 = 8;
-
 /** Whether an evaluation is not known, or was too large for the table. */
 function isMissing(evaluation: i32): bool {
   return evaluation <= -8190 || evaluation >= 8190;
@@ -361,7 +352,7 @@ function quietsTried(depth: i32, improving: bool): i32 {
 function search(alpha: i32, beta: i32, depth: i32, ply: i32, start: i32, mayPass: bool, cut: bool): i32 {
   principalLength[ply] = 0;
   const checked = inCheck();
-  enter(ply, checked);
+  countChecks(ply, checked);
   const repetition = repetitionValue(ply);
   if (repetition != 1) return repetition;
   if (checked && ply < 2 * iteration) depth++;
@@ -376,7 +367,7 @@ function search(alpha: i32, beta: i32, depth: i32, ply: i32, start: i32, mayPass
   if (beta > MATE - ply - 1) beta = MATE - ply - 1;
   if (alpha >= beta) return alpha;
   const wide = beta - alpha > 1;
-  const key = currentKey();
+  const key = keys[ply];
   const without = leftOut[ply];
   let fromTable = 0;
   let knownScore = UNKNOWN;
@@ -398,15 +389,11 @@ function search(alpha: i32, beta: i32, depth: i32, ply: i32, start: i32, mayPass
         return knownScore;
     }
   }
-  const mayGiveUp = !wide && !checked && without == 0 && abs(beta) < DECIDED;
   let standing = -INFINITE;
   if (!checked) {
+    if (isMissing(evaluation)) evaluation = evaluate();
     standing = evaluation;
-    if (isMissing(evaluation)) {
-      standing = evaluateWithin(-INFINITE, mayGiveUp && depth <= ABOVE_DEPTH ? beta + ABOVE * depth : INFINITE);
-      evaluation = isBound ? UNKNOWN : standing;
-    }
-    evaluations[ply] = standing;
+    evaluations[ply] = evaluation;
     if (
       knownScore != UNKNOWN &&
       abs(knownScore) < PROVED &&
@@ -418,9 +405,9 @@ function search(alpha: i32, beta: i32, depth: i32, ply: i32, start: i32, mayPass
     evaluations[ply] = ply >= 2 ? evaluations[ply - 2] : 0;
   }
   const improving = !checked && (ply < 2 || evaluations[ply] > evaluations[ply - 2]);
-  if (mayGiveUp) {
+  if (!wide && !checked && without == 0 && abs(beta) < DECIDED) {
     // what is far above the window will stay above it, what is far below below
-    if (depth <= ABOVE_DEPTH && standing - ABOVE * (depth - (improving ? 1 : 0)) >= beta) return (standing + beta) / 2;
+    if (depth <= 8 && standing - 80 * (depth - (improving ? 1 : 0)) >= beta) return (standing + beta) / 2;
     if (depth <= 3 && standing + 150 + 170 * depth * depth <= alpha) {
       const score = quiesce(alpha, alpha + 1, ply, start, 0);
       if (stopped) return 0;
@@ -641,7 +628,7 @@ export function think(mostDepth: i32, mostNodes: f64, lines: i32): i32 {
   const isWarm = hasSearched;
   hasSearched = true;
   for (let i = 0; i < GAME_PLIES; i++) leftOut[i] = 0;
-  enter(0, inCheck());
+  countChecks(0, inCheck());
   evaluations[0] = inCheck() ? 0 : evaluate();
   listRootMoves();
   const wanted = min(min(lines, rootCount), MOST_LINES);

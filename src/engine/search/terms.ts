@@ -9,19 +9,15 @@ const WEIGHTS = new StaticArray<i64>(MOST_TERMS);
 export let weighting: i32 = 0;
 
 const counts = new StaticArray<i32>(MOST_TERMS);
-/** Whether counts are kept: then each term has to be told. */
-export let counting: bool = false;
 
-/** Starts an evaluation; with `keep`, the count of each term is kept to be read. */
-export function startTerms(keep: bool): void {
-  counting = keep;
-  if (keep) for (let i = 0; i < MOST_TERMS; i++) counts[i] = 0;
+export function forgetCounts(): void {
+  for (let i = 0; i < MOST_TERMS; i++) counts[i] = 0;
 }
 
-/** What a term that a side has some times adds to its sum. */
+/** What a term that a side has some times adds to its sum; with `keep`, its count is kept to be read. */
 // @ts-ignore: decorator
-@inline export function counted(term: i32, times: i32, owner: i32): i64 {
-  if (counting) counts[term] += owner == 0 ? times : -times;
+@inline export function counted(term: i32, times: i32, owner: i32, keep: bool): i64 {
+  if (keep) counts[term] += owner == 0 ? times : -times;
   return WEIGHTS[term] * <i64>times;
 }
 

@@ -15,7 +15,7 @@ import {
   side,
 } from './rules';
 import { bishopAttacks, rookAttacks } from './sliders';
-import { counted, counting, FULL_PHASE, weightOf } from '../terms';
+import { counted, FULL_PHASE, weightOf } from '../terms';
 
 // Numbers of the terms; weights.ts of the learning programs names them for people.
 const MATERIAL: i32 = 0;
@@ -55,9 +55,6 @@ const KING_ATTACK: i32 = 352;
 const MOST_ATTACK: i32 = 31;
 
 const FILE_A: u64 = 0x0101010101010101;
-/** From this phase on no ending needs a correction, and a guess ({@link evaluateWithin}) is seldom further off than so much. */
-export const PLAIN_PHASE: i32 = 6;
-export const UNCERTAIN: i32 = 100;
 
 /** Passed pawns of both sides, gathered with the structure. */
 let passed: u64 = 0;
@@ -65,21 +62,21 @@ let passed: u64 = 0;
 const reached = new StaticArray<u64>(2);
 const pawnReach = new StaticArray<u64>(2);
 
-/** Squares before a square, on its file, as a side sees it. */
-function ahead(square: i32, owner: i32): u64 {
-  const file = FILE_A << (<u64>(square & 7));
-  const rank = square >> 3;
-  if (owner == 0) return rank == 7 ? 0 : file & (~(<u64>0) << (<u64>((rank + 1) << 3)));
-  return rank == 0 ? 0 : file & ((<u64>1 << (<u64>(rank << 3))) - 1);
-}
-
-function neighbours(file: i32): u64 {
-  return (file > 0 ? FILE_A << (<u64>(file - 1)) : 0) | (file < 7 ? FILE_A << (<u64>(file + 1)) : 0);
+/** The squares to the left and right of a set. */
+// @ts-ignore: decorator
+@inline function beside(set: u64): u64 {
+  return ((set & ~(FILE_A << 7)) << 1) | ((set & ~FILE_A) >> 1);
 }
 
 // @ts-ignore: decorator
-@inline function widened(mask: u64): u64 {
-  return mask | ((mask & ~(FILE_A << 7)) << 1) | ((mask & ~FILE_A) >> 1);
+@inline function widened(set: u64): u64 {
+  return set | beside(set);
+}
+
+/** Rank 0–7 as a side counts it. */
+// @ts-ignore: decorator
+@inline function rankOf(square: i32, owner: i32): i32 {
+  return owner == 0 ? square >> 3 : 7 - (square >> 3);
 }
 
 // @ts-ignore: decorator
@@ -90,8 +87,7 @@ function neighbours(file: i32): u64 {
 // @ts-ignore: decorator
 @inline function placeTerm(type: i32, square: i32, owner: i32): i32 {
   const file = square & 7;
-  const rank = owner == 0 ? square >> 3 : 7 - (square >> 3);
-  return PLACE + ((type - 1) << 5) + (rank << 2) + min(file, 7 - file);
+  return PLACE + ((type - 1) << 5) + (rankOf(square, owner) << 2) + min(file, 7 - file);
 }
 
 /** What a piece on a square counts for side 0 by itself and by where it stands. */
@@ -119,70 +115,91 @@ export function isCountedByAll(placement: i32): bool {
 }
 
 /** What all placements count for side 0. */
-export function countPlacements(): i64 {
+export function countPlacements(keep: bool): i64 {
   let sum: i64 = 0;
   for (let left = occupied[0] | occupied[1]; left != 0; left &= left - 1) {
     const square = <i32>ctz(left);
     const piece = <i32>board[square];
     sum += WORTH[(piece << 6) | square];
-    if (!counting) continue;
+    if (!keep) continue;
     const type = piece & 7;
-    if (type != KING) counted(MATERIAL + type, 1, piece >> 3);
-    counted(placeTerm(type, square, piece >> 3), 1, piece >> 3);
+    if (type != KING) counted(MATERIAL + type, 1, piece >> 3, keep);
+    counted(placeTerm(type, square, piece >> 3), 1, piece >> 3, keep);
   }
   return sum;
 }
 
-function pawnAttacks(owner: i32): u64 {
+// @ts-ignore: decorator
+@inline function pawnAttacks(owner: i32): u64 {
   const pawns = pieces[PAWN | (owner << 3)];
   return owner == 0
     ? ((pawns & ~FILE_A) << 7) | ((pawns & ~(FILE_A << 7)) << 9)
     : ((pawns & ~(FILE_A << 7)) >> 7) | ((pawns & ~FILE_A) >> 9);
 }
 
-function countPawns(owner: i32): i64 {
-  let sum: i64 = 0;
+/** Squares of a set and those ahead of them on their files, as a side sees it. */
+// @ts-ignore: decorator
+@inline function filledAhead(set: u64, owner: i32): u64 {
+  if (owner == 0) {
+    set |= set << 8;
+    set |= set << 16;
+    return set | (set << 32);
+  }
+  set |= set >> 8;
+  set |= set >> 16;
+  return set | (set >> 32);
+}
+
+/** A set moved one rank ahead, as a side sees it. */
+// @ts-ignore: decorator
+@inline function stepped(set: u64, owner: i32): u64 {
+  return owner == 0 ? set << 8 : set >> 8;
+}
+
+/** Squares that have one of a set ahead of them on their file, as a side sees it. */
+// @ts-ignore: decorator
+@inline function behind(set: u64, owner: i32): u64 {
+  return stepped(filledAhead(set, 1 - owner), 1 - owner);
+}
+
+// @ts-ignore: decorator
+@inline function countPawns(owner: i32, keep: bool): i64 {
   const own = pieces[PAWN | (owner << 3)];
   const other = pieces[PAWN | ((1 - owner) << 3)];
+  const front = filledAhead(own, owner);
+  const rear = filledAhead(own, 1 - owner);
+  const doubled = own & stepped(rear, 1 - owner);
+  const isolated = own & ~beside(front | rear);
+  const connected = own & (pawnReach[owner] | beside(own));
+  // alone at its rank, no other can come to its side, and a step ahead it is taken
+  const backward = own & ~isolated & ~connected & ~beside(front) & stepped(pawnReach[1 - owner], 1 - owner);
+  const free = own & ~doubled & ~widened(behind(other, owner));
+  passed |= free;
+  let sum = counted(DOUBLED, <i32>popcnt(doubled), owner, keep);
+  sum += counted(ISOLATED, <i32>popcnt(isolated), owner, keep);
+  sum += counted(BACKWARD, <i32>popcnt(backward), owner, keep);
+  for (let left = connected; left != 0; left &= left - 1)
+    sum += counted(CONNECTED + rankOf(<i32>ctz(left), owner), 1, owner, keep);
   const ownKing = <i32>ctz(pieces[KING | (owner << 3)]);
   const otherKing = <i32>ctz(pieces[KING | ((1 - owner) << 3)]);
-  for (let left = own; left != 0; left &= left - 1) {
+  for (let left = free; left != 0; left &= left - 1) {
     const square = <i32>ctz(left);
-    const file = square & 7;
-    const rank = owner == 0 ? square >> 3 : 7 - (square >> 3);
-    const beside = neighbours(file);
-    const front = ahead(square, owner);
-    if ((own & front) != 0) sum += counted(DOUBLED, 1, owner);
-    if ((own & beside) == 0) sum += counted(ISOLATED, 1, owner);
-    else {
-      const supported = (PAWN_ATTACKS[((1 - owner) << 6) | square] & own) != 0;
-      const step = owner == 0 ? square + 8 : square - 8;
-      if (supported || (own & beside & ((<u64>255) << (<u64>(square & 56)))) != 0)
-        sum += counted(CONNECTED + rank, 1, owner);
-      else if ((PAWN_ATTACKS[(owner << 6) | step] & other) != 0 && (own & beside & ~widened(front)) == 0)
-        sum += counted(BACKWARD, 1, owner);
-    }
-    if ((other & widened(front)) == 0 && (own & front) == 0) {
-      sum += counted(PASSED + rank, 1, owner);
-      passed |= bit(square);
-      if (rank >= 3) {
-        const stop = owner == 0 ? square + 8 : square - 8;
-        sum += counted(PASSED_OWN_KING + distance(ownKing, stop), rank - 2, owner);
-        sum += counted(PASSED_OTHER_KING + distance(otherKing, stop), rank - 2, owner);
-      }
-    }
+    const rank = rankOf(square, owner);
+    sum += counted(PASSED + rank, 1, owner, keep);
+    if (rank < 3) continue;
+    const stop = owner == 0 ? square + 8 : square - 8;
+    sum += counted(PASSED_OWN_KING + distance(ownKing, stop), rank - 2, owner, keep);
+    sum += counted(PASSED_OTHER_KING + distance(otherKing, stop), rank - 2, owner, keep);
   }
   return sum;
 }
 
-function countFreePassed(owner: i32): i64 {
+// @ts-ignore: decorator
+@inline function countFreePassed(owner: i32, keep: bool): i64 {
   let sum: i64 = 0;
   const all = occupied[0] | occupied[1];
-  for (let left = passed & occupied[owner]; left != 0; left &= left - 1) {
-    const square = <i32>ctz(left);
-    const rank = owner == 0 ? square >> 3 : 7 - (square >> 3);
-    if ((all & ahead(square, owner)) == 0) sum += counted(PASSED_FREE + rank, 1, owner);
-  }
+  for (let left = passed & occupied[owner] & ~behind(all, owner); left != 0; left &= left - 1)
+    sum += counted(PASSED_FREE + rankOf(<i32>ctz(left), owner), 1, owner, keep);
   return sum;
 }
 
@@ -194,7 +211,8 @@ const STRUCTURES: i32 = 4096;
 const STRUCTURE: i32 = 4;
 const structures = new StaticArray<u64>(STRUCTURES * STRUCTURE);
 
-function countStructure(keep: bool): i64 {
+// @ts-ignore: decorator
+@inline function countStructure(keep: bool): i64 {
   // never nought, so that nothing is found where nothing is kept
   const white = pieces[PAWN] | (1 + ctz(pieces[KING]));
   const black = pieces[PAWN | 8] | (1 + ctz(pieces[KING | 8]));
@@ -205,7 +223,7 @@ function countStructure(keep: bool): i64 {
     return <i64>structures[at + 3];
   }
   passed = 0;
-  const sum = countPawns(0) - countPawns(1) + countKing(0) - countKing(1);
+  const sum = countPawns(0, keep) - countPawns(1, keep) + countKing(0, keep) - countKing(1, keep);
   structures[at] = white;
   structures[at + 1] = black;
   structures[at + 2] = passed;
@@ -214,15 +232,11 @@ function countStructure(keep: bool): i64 {
 }
 
 /** Outposts of some pieces: in the middle of the enemy's half, covered by a pawn, where no pawn can drive them away. */
-function countOutposts(some: u64, owner: i32): i32 {
+// @ts-ignore: decorator
+@inline function countOutposts(some: u64, owner: i32): i32 {
   const others = pieces[PAWN | ((1 - owner) << 3)];
   const half: u64 = owner == 0 ? 0x0000ffffff000000 : 0x000000ffffff0000;
-  let count = 0;
-  for (let left = some & half & pawnReach[owner]; left != 0; left &= left - 1) {
-    const square = <i32>ctz(left);
-    if ((neighbours(square & 7) & widened(ahead(square, owner)) & others) == 0) count++;
-  }
-  return count;
+  return <i32>popcnt(some & half & pawnReach[owner] & ~beside(behind(others, owner)));
 }
 
 /** What a piece bears upon the squares round the other king, and one attacker in the high half. */
@@ -232,7 +246,8 @@ function countOutposts(some: u64, owner: i32): i32 {
 }
 const ATTACKER: i32 = 1 << 16;
 
-function countPieces(owner: i32): i64 {
+// @ts-ignore: decorator
+@inline function countPieces(owner: i32, keep: bool): i64 {
   const colour = owner << 3;
   const enemy = (1 - owner) << 3;
   const all = occupied[0] | occupied[1];
@@ -251,14 +266,14 @@ function countPieces(owner: i32): i64 {
   const majors = pieces[ROOK | enemy] | queensOfEnemy;
   for (let left = knights; left != 0; left &= left - 1) {
     const targets = KNIGHT_ATTACKS[<i32>ctz(left)];
-    sum += counted(MOBILITY_KNIGHT + <i32>popcnt(targets & safe), 1, owner);
+    sum += counted(MOBILITY_KNIGHT + <i32>popcnt(targets & safe), 1, owner, keep);
     hitByMinors += <i32>popcnt(targets & majors);
     pressure += pressureOf(targets & zone, 2);
     reach |= targets;
   }
   for (let left = bishops; left != 0; left &= left - 1) {
     const targets = bishopAttacks(<i32>ctz(left), all ^ queens);
-    sum += counted(MOBILITY_BISHOP + <i32>popcnt(targets & safe), 1, owner);
+    sum += counted(MOBILITY_BISHOP + <i32>popcnt(targets & safe), 1, owner, keep);
     hitByMinors += <i32>popcnt(targets & majors);
     pressure += pressureOf(targets & zone, 2);
     reach |= targets;
@@ -266,43 +281,46 @@ function countPieces(owner: i32): i64 {
   for (let left = rooks; left != 0; left &= left - 1) {
     const from = <i32>ctz(left);
     const targets = rookAttacks(from, all ^ rooks ^ queens);
-    sum += counted(MOBILITY_ROOK + <i32>popcnt(targets & safe), 1, owner);
+    sum += counted(MOBILITY_ROOK + <i32>popcnt(targets & safe), 1, owner, keep);
     hitByRooks += <i32>popcnt(targets & queensOfEnemy);
     pressure += pressureOf(targets & zone, 3);
     reach |= targets;
     const file = FILE_A << (<u64>(from & 7));
     if ((file & pieces[PAWN | colour]) == 0)
-      sum += counted((file & pieces[PAWN | enemy]) == 0 ? ROOK_OPEN : ROOK_HALF_OPEN, 1, owner);
+      sum += counted((file & pieces[PAWN | enemy]) == 0 ? ROOK_OPEN : ROOK_HALF_OPEN, 1, owner, keep);
   }
   for (let left = queens; left != 0; left &= left - 1) {
     const from = <i32>ctz(left);
     const targets = rookAttacks(from, all) | bishopAttacks(from, all);
-    sum += counted(MOBILITY_QUEEN + <i32>popcnt(targets & safe), 1, owner);
+    sum += counted(MOBILITY_QUEEN + <i32>popcnt(targets & safe), 1, owner, keep);
     pressure += pressureOf(targets & zone, 5);
     reach |= targets;
   }
   reached[owner] |= reach;
-  if (popcnt(bishops) >= 2) sum += counted(BISHOP_PAIR, 1, owner);
-  sum += counted(KNIGHT_OUTPOST, countOutposts(knights, owner), owner);
-  sum += counted(BISHOP_OUTPOST, countOutposts(bishops, owner), owner);
-  sum += counted(MINOR_HITS_MAJOR, hitByMinors, owner);
-  sum += counted(ROOK_HITS_QUEEN, hitByRooks, owner);
+  if (popcnt(bishops) >= 2) sum += counted(BISHOP_PAIR, 1, owner, keep);
+  sum += counted(KNIGHT_OUTPOST, countOutposts(knights, owner), owner, keep);
+  sum += counted(BISHOP_OUTPOST, countOutposts(bishops, owner), owner, keep);
+  sum += counted(MINOR_HITS_MAJOR, hitByMinors, owner, keep);
+  sum += counted(ROOK_HITS_QUEEN, hitByRooks, owner, keep);
   if (pressure >= 2 * ATTACKER)
-    sum += counted(KING_ATTACK + min(MOST_ATTACK, pressure & (ATTACKER - 1)), 1, owner);
+    sum += counted(KING_ATTACK + min(MOST_ATTACK, pressure & (ATTACKER - 1)), 1, owner, keep);
   return sum;
 }
 
-function countKing(owner: i32): i64 {
+// @ts-ignore: decorator
+@inline function countKing(owner: i32, keep: bool): i64 {
   let sum: i64 = 0;
   const king = <i32>ctz(pieces[KING | (owner << 3)]);
   const own = pieces[PAWN | (owner << 3)];
   const other = pieces[PAWN | ((1 - owner) << 3)];
   const centre = max(1, min(6, king & 7));
+  const row = (<u64>7) << (<u64>((king & 56) + centre - 1));
+  const front = stepped(filledAhead(row, owner), owner);
   for (let file = centre - 1; file <= centre + 1; file++) {
-    const front = ahead((king & 56) | file, owner);
-    sum += counted(SHELTER + nearest(front & own, king, owner), 1, owner);
-    sum += counted(STORM + nearest(front & other, king, owner), 1, owner);
-    if (((own | other) & (FILE_A << (<u64>file))) == 0) sum += counted(KING_OPEN_FILE, 1, owner);
+    const squares = FILE_A << (<u64>file);
+    sum += counted(SHELTER + nearest(front & squares & own, king, owner), 1, owner, keep);
+    sum += counted(STORM + nearest(front & squares & other, king, owner), 1, owner, keep);
+    if (((own | other) & squares) == 0) sum += counted(KING_OPEN_FILE, 1, owner, keep);
   }
   return sum;
 }
@@ -314,16 +332,17 @@ function nearest(pawns: u64, king: i32, owner: i32): i32 {
   return min(6, abs(rank - (king >> 3)));
 }
 
-function countThreats(owner: i32): i64 {
+// @ts-ignore: decorator
+@inline function countThreats(owner: i32, keep: bool): i64 {
   let sum: i64 = 0;
   const enemy = (1 - owner) << 3;
   const pawnsOfEnemy = pieces[PAWN | enemy];
   const targets = occupied[1 - owner] & ~pawnsOfEnemy & ~pieces[KING | enemy];
-  sum += counted(PAWN_HITS_PIECE, <i32>popcnt(pawnReach[owner] & targets), owner);
+  sum += counted(PAWN_HITS_PIECE, <i32>popcnt(pawnReach[owner] & targets), owner, keep);
   const undefended = occupied[1 - owner] & ~reached[1 - owner] & ~pawnReach[1 - owner];
-  sum += counted(LOOSE, <i32>popcnt(reached[owner] & undefended), owner);
+  sum += counted(LOOSE, <i32>popcnt(reached[owner] & undefended), owner, keep);
   const home: u64 = owner == 0 ? 0x000000003c3c3c00 : 0x003c3c3c00000000;
-  sum += counted(SPACE, <i32>popcnt(home & ~pieces[PAWN | (owner << 3)] & ~pawnReach[1 - owner]), owner);
+  sum += counted(SPACE, <i32>popcnt(home & ~pieces[PAWN | (owner << 3)] & ~pawnReach[1 - owner]), owner, keep);
   return sum;
 }
 
@@ -403,17 +422,18 @@ export function adjusted(score: i32): i32 {
 }
 
 /** What all counts beside the placements. */
-export function countRest(keep: bool): i64 {
+// @ts-ignore: decorator
+@inline export function countRest(keep: bool): i64 {
   pawnReach[0] = pawnAttacks(0);
   pawnReach[1] = pawnAttacks(1);
   reached[0] = pawnReach[0] | KING_ATTACKS[<i32>ctz(pieces[KING])];
   reached[1] = pawnReach[1] | KING_ATTACKS[<i32>ctz(pieces[KING | 8])];
   let sum = countStructure(keep);
-  sum += countFreePassed(0) - countFreePassed(1);
-  sum += countPieces(0) - countPieces(1);
+  sum += countFreePassed(0, keep) - countFreePassed(1, keep);
+  sum += countPieces(0, keep) - countPieces(1, keep);
   // what is reached by then is what threats are made of
-  sum += countThreats(0) - countThreats(1);
-  const tempo = counted(TEMPO, 1, side);
+  sum += countThreats(0, keep) - countThreats(1, keep);
+  const tempo = counted(TEMPO, 1, side, keep);
   return side == 0 ? sum + tempo : sum - tempo;
 }
 

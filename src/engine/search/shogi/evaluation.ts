@@ -1,5 +1,5 @@
 import { board, BISHOP, GOLD, hands, HELD_AT, KING, kings, LANCE, movingSo, PAWN, ROOK, side, SILVER, standing } from './rules';
-import { counted, counting, FULL_PHASE, weightOf } from '../terms';
+import { counted, FULL_PHASE, weightOf } from '../terms';
 
 // Numbers of the terms; terms.ts of the engine names them for people.
 const MATERIAL: i32 = 0;
@@ -27,9 +27,6 @@ const ENTERING_KING: i32 = 490;
 const TEMPO: i32 = 491;
 const LANCE_OPEN: i32 = 492;
 
-/** No ending needs a correction, and a guess ({@link evaluateWithin}) is seldom further off than so much. */
-export const PLAIN_PHASE: i32 = 0;
-export const UNCERTAIN: i32 = 120;
 /** Steps of a king from one square to another, 1–8; 0: one of them is none. */
 const DISTANCE = new StaticArray<u8>(128 * 128);
 
@@ -120,7 +117,7 @@ export function isCountedByAll(placement: i32): bool {
 }
 
 /** What all placements count for side 0. */
-export function countPlacements(): i64 {
+export function countPlacements(keep: bool): i64 {
   let sum: i64 = 0;
   for (let owner = 0; owner < 2; owner++) {
     let own: i64 = 0;
@@ -129,26 +126,26 @@ export function countPlacements(): i64 {
         const square = (word << 6) | <i32>ctz(left);
         const piece = <i32>board[square];
         own += standingWorth(piece, square);
-        if (counting) tellStanding(square, piece & 15, owner);
+        if (keep) tellStanding(square, piece & 15, owner, keep);
       }
     for (let type = PAWN; type <= GOLD; type++) {
       const held = hands[(owner << 3) | type];
       if (held == 0) continue;
-      own += counted(HELD + type, held, owner) + counted(HELD_FIRST + type, 1, owner);
+      own += counted(HELD + type, held, owner, keep) + counted(HELD_FIRST + type, 1, owner, keep);
     }
     sum += owner == 0 ? own : -own;
   }
   return sum;
 }
 
-function tellStanding(square: i32, type: i32, owner: i32): void {
+function tellStanding(square: i32, type: i32, owner: i32, keep: bool): void {
   if (type == KING) return;
   const near = <i32>DISTANCE[(kings[1 - owner] << 7) | square];
   const home = <i32>DISTANCE[(kings[owner] << 7) | square];
-  counted(MATERIAL + type, 1, owner);
-  if (type == PAWN) counted(PAWN_RANK + advanceOf(square, owner), 1, owner);
-  if (near != 0) counted(NEAR_OTHER_KING + type * 9 + near, 1, owner);
-  if (home != 0) counted(NEAR_OWN_KING + type * 9 + home, 1, owner);
+  counted(MATERIAL + type, 1, owner, keep);
+  if (type == PAWN) counted(PAWN_RANK + advanceOf(square, owner), 1, owner, keep);
+  if (near != 0) counted(NEAR_OTHER_KING + type * 9 + near, 1, owner, keep);
+  if (home != 0) counted(NEAR_OWN_KING + type * 9 + home, 1, owner, keep);
 }
 
 /** Ranks from a side's far edge, 1–9. */
@@ -158,15 +155,15 @@ function tellStanding(square: i32, type: i32, owner: i32): void {
   return owner == 0 ? rank : 10 - rank;
 }
 
-function countLong(square: i32, owner: i32): i64 {
+function countLong(square: i32, owner: i32, keep: bool): i64 {
   const type = <i32>board[square] & 15;
   const ahead = owner == 0 ? -1 : 1;
   if (type == LANCE)
-    return isFree(square + ahead) && isFree(square + 2 * ahead) ? counted(LANCE_OPEN, 1, owner) : 0;
-  if ((type & 7) == BISHOP) return counted(BISHOP_MOBILITY + mobility(square, BISHOP), 1, owner);
-  const sum = counted(ROOK_MOBILITY + mobility(square, ROOK), 1, owner);
+    return isFree(square + ahead) && isFree(square + 2 * ahead) ? counted(LANCE_OPEN, 1, owner, keep) : 0;
+  if ((type & 7) == BISHOP) return counted(BISHOP_MOBILITY + mobility(square, BISHOP), 1, owner, keep);
+  const sum = counted(ROOK_MOBILITY + mobility(square, ROOK), 1, owner, keep);
   const isOpen = type == ROOK && isFree(square + ahead) && advanceOf(square, owner) > 4;
-  return isOpen ? sum + counted(ROOK_FILE_OPEN, 1, owner) : sum;
+  return isOpen ? sum + counted(ROOK_FILE_OPEN, 1, owner, keep) : sum;
 }
 
 /** The pieces of a set, in one of its words, that reach far. */
@@ -182,7 +179,7 @@ function countLong(square: i32, owner: i32): i64 {
 }
 
 /** What bears upon the other king: pieces within two squares of it, unless they are pawns, and what is held. */
-function countAttack(owner: i32): i64 {
+function countAttack(owner: i32, keep: bool): i64 {
   const other = kings[1 - owner];
   let attack = 0;
   for (let word = 0; word < 2; word++) {
@@ -193,24 +190,24 @@ function countAttack(owner: i32): i64 {
   if (attack == 0) return 0;
   for (let type = LANCE; type <= GOLD; type++)
     attack += min(hands[(owner << 3) | type], 2) * (type >= BISHOP ? 2 : 1);
-  return counted(KING_ATTACK + min(MOST_ATTACK, attack), 1, owner);
+  return counted(KING_ATTACK + min(MOST_ATTACK, attack), 1, owner, keep);
 }
 
-function countReach(owner: i32): i64 {
+function countReach(owner: i32, keep: bool): i64 {
   let sum: i64 = 0;
   for (let word = 0; word < 2; word++)
     for (let left = longOf(owner, word); left != 0; left &= left - 1)
-      sum += countLong((word << 6) | <i32>ctz(left), owner);
+      sum += countLong((word << 6) | <i32>ctz(left), owner, keep);
   return sum;
 }
 
-function countKing(owner: i32): i64 {
+function countKing(owner: i32, keep: bool): i64 {
   const king = kings[owner];
   if (king == 0) return 0;
   const file = king / 11;
   const rank = advanceOf(king, owner);
-  let sum = counted(KING_PLACE + (rank - 1) * 5 + min(file - 1, 9 - file), 1, owner);
-  if (rank <= 3) sum += counted(ENTERING_KING, 1, owner);
+  let sum = counted(KING_PLACE + (rank - 1) * 5 + min(file - 1, 9 - file), 1, owner, keep);
+  if (rank <= 3) sum += counted(ENTERING_KING, 1, owner, keep);
   let room = 0;
   let cover = 0;
   for (let df = -11; df <= 11; df += 11)
@@ -222,10 +219,10 @@ function countKing(owner: i32): i64 {
         if (type == GOLD || type == SILVER || (type > KING && type < 13)) cover++;
       }
     }
-  sum += counted(KING_ROOM + room, 1, owner);
-  sum += counted(KING_COVER + cover, 1, owner);
+  sum += counted(KING_ROOM + room, 1, owner, keep);
+  sum += counted(KING_COVER + cover, 1, owner, keep);
   const before = board[king + (owner == 0 ? -1 : 1)];
-  if (before == <u8>(PAWN | (owner << 4))) sum += counted(PAWN_AHEAD_OF_KING, 1, owner);
+  if (before == <u8>(PAWN | (owner << 4))) sum += counted(PAWN_AHEAD_OF_KING, 1, owner, keep);
   return sum;
 }
 
@@ -236,8 +233,8 @@ export function adjusted(score: i32): i32 {
 
 /** What all counts beside the placements: what pieces reach, where the kings are and how safe. */
 export function countRest(keep: bool): i64 {
-  const sum = countReach(0) - countReach(1) + countAttack(0) - countAttack(1) + countKing(0) - countKing(1);
-  const tempo = counted(TEMPO, 1, side);
+  const sum = countReach(0, keep) - countReach(1, keep) + countAttack(0, keep) - countAttack(1, keep) + countKing(0, keep) - countKing(1, keep);
+  const tempo = counted(TEMPO, 1, side, keep);
   return side == 0 ? sum + tempo : sum - tempo;
 }
 
