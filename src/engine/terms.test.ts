@@ -24,6 +24,78 @@ beforeAll(async () => {
 const valueNamed = (kind: GameKind, position: string, name: string): number =>
   search[kind].terms(position).find((term) => term.name === name)?.value ?? 0;
 
+interface Piece {
+  letter: string;
+  side: 0 | 1;
+  file: number;
+  /** 0–7 as its own side counts. */
+  rank: number;
+}
+
+/** Counts of the terms of pawns and outposts in a chess position, straight from their definitions: White's less Black's. */
+function plainCounts(position: string): Record<string, number[]> {
+  const pieces: Piece[] = position
+    .split(' ')[0]!
+    .split('/')
+    .flatMap((row, fromTop) => {
+      const squares = [...row.replace(/\d/g, (digit) => '.'.repeat(Number(digit)))];
+      return squares.flatMap((letter, file) => {
+        if (letter === '.') return [];
+        const side = letter === letter.toLowerCase() ? 1 : 0;
+        return {
+          letter: letter.toUpperCase(),
+          side,
+          file,
+          rank: side === 0 ? 7 - fromTop : fromTop,
+        };
+      });
+    });
+  const counts: Record<string, number[]> = {
+    'isolated pawns': [0],
+    'doubled pawns': [0],
+    'backward pawns': [0],
+    'connected pawns': Array(8).fill(0),
+    'passed pawns': Array(8).fill(0),
+    'free passed pawns': Array(8).fill(0),
+    'knight outposts': [0],
+    'bishop outposts': [0],
+  };
+  const count = (name: string, { side }: Piece, index = 0) =>
+    (counts[name]![index]! += side === 0 ? 1 : -1);
+  for (const piece of pieces) {
+    const { letter, side, file, rank } = piece;
+    const rankSeen = (other: Piece): number => (other.side === side ? other.rank : 7 - other.rank);
+    const pawns = pieces.filter((other) => other.letter === 'P' && other !== piece);
+    const own = pawns.filter((pawn) => pawn.side === side);
+    const others = pawns.filter((pawn) => pawn.side !== side);
+    const besides = (pawn: Piece): boolean => Math.abs(pawn.file - file) === 1;
+    const canBeAttacked = others.some((pawn) => besides(pawn) && rankSeen(pawn) > rank);
+    const isCovered = own.some((pawn) => besides(pawn) && pawn.rank === rank - 1);
+    if (letter === 'N' || letter === 'B') {
+      const isOutpost = isCovered && !canBeAttacked && rank >= 3 && rank <= 5;
+      if (isOutpost) count(letter === 'N' ? 'knight outposts' : 'bishop outposts', piece);
+    }
+    if (letter !== 'P') continue;
+    const isFirst = !own.some((pawn) => pawn.file === file && pawn.rank > rank);
+    if (!isFirst) count('doubled pawns', piece);
+    const neighbours = own.filter(besides);
+    if (neighbours.length === 0) count('isolated pawns', piece);
+    else if (isCovered || neighbours.some((pawn) => pawn.rank === rank))
+      count('connected pawns', piece, rank);
+    else if (
+      neighbours.every((pawn) => pawn.rank > rank) &&
+      others.some((pawn) => besides(pawn) && rankSeen(pawn) === rank + 2)
+    )
+      count('backward pawns', piece);
+    const isStopped = others.some((pawn) => pawn.file === file && rankSeen(pawn) > rank);
+    if (!isFirst || isStopped || canBeAttacked) continue;
+    count('passed pawns', piece, rank);
+    if (!pieces.some((other) => other.file === file && rankSeen(other) > rank))
+      count('free passed pawns', piece, rank);
+  }
+  return counts;
+}
+
 describe('the readable evaluation', () => {
   it.each(KINDS)('is the sum of its terms: %s', (kind) => {
     fc.assert(
@@ -97,6 +169,22 @@ describe('the readable evaluation', () => {
         );
       }),
       { numRuns: 150 },
+    );
+  });
+
+  it('counts pawns and outposts as they are defined, one by one', () => {
+    fc.assert(
+      fc.property(randomPosition('chess'), (position) => {
+        const { counts } = search.chess.explain(position);
+        const told = Object.fromEntries(
+          Object.keys(plainCounts(position)).map((name) => {
+            const { first, size } = TERM_GROUPS.chess.find((group) => group.name === name)!;
+            return [name, [...counts.slice(first, first + size)]];
+          }),
+        );
+        expect(told).toEqual(plainCounts(position));
+      }),
+      { numRuns: 300 },
     );
   });
 
