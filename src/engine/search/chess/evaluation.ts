@@ -239,12 +239,13 @@ const structures = new StaticArray<u64>(STRUCTURES * STRUCTURE);
   return <i32>popcnt(some & half & pawnReach[owner] & ~beside(behind(others, owner)));
 }
 
+const ATTACKER: i32 = 1 << 16;
+
 /** What a piece bears upon the squares round the other king, and one attacker in the high half. */
 // @ts-ignore: decorator
 @inline function pressureOf(hits: u64, weight: i32): i32 {
   return weight * <i32>popcnt(hits) + (hits != 0 ? ATTACKER : 0);
 }
-const ATTACKER: i32 = 1 << 16;
 
 // @ts-ignore: decorator
 @inline function countPieces(owner: i32, keep: bool): i64 {

@@ -126,7 +126,7 @@ export function countPlacements(keep: bool): i64 {
         const square = (word << 6) | <i32>ctz(left);
         const piece = <i32>board[square];
         own += standingWorth(piece, square);
-        if (keep) tellStanding(square, piece & 15, owner, keep);
+        if (keep) tellStanding(square, piece & 15, owner);
       }
     for (let type = PAWN; type <= GOLD; type++) {
       const held = hands[(owner << 3) | type];
@@ -138,14 +138,14 @@ export function countPlacements(keep: bool): i64 {
   return sum;
 }
 
-function tellStanding(square: i32, type: i32, owner: i32, keep: bool): void {
+function tellStanding(square: i32, type: i32, owner: i32): void {
   if (type == KING) return;
   const near = <i32>DISTANCE[(kings[1 - owner] << 7) | square];
   const home = <i32>DISTANCE[(kings[owner] << 7) | square];
-  counted(MATERIAL + type, 1, owner, keep);
-  if (type == PAWN) counted(PAWN_RANK + advanceOf(square, owner), 1, owner, keep);
-  if (near != 0) counted(NEAR_OTHER_KING + type * 9 + near, 1, owner, keep);
-  if (home != 0) counted(NEAR_OWN_KING + type * 9 + home, 1, owner, keep);
+  counted(MATERIAL + type, 1, owner, true);
+  if (type == PAWN) counted(PAWN_RANK + advanceOf(square, owner), 1, owner, true);
+  if (near != 0) counted(NEAR_OTHER_KING + type * 9 + near, 1, owner, true);
+  if (home != 0) counted(NEAR_OWN_KING + type * 9 + home, 1, owner, true);
 }
 
 /** Ranks from a side's far edge, 1–9. */
