@@ -270,6 +270,21 @@ describe('the search', () => {
     );
   });
 
+  it.each(SEARCHES)('keeps to the memory that it was given: $kind, $by', ({ kind, by }) => {
+    const search = loaded[by][kind];
+    const bytes = (): number => search.tables[0]!.buffer.byteLength;
+    search.resizeTable(4);
+    const before = bytes();
+    for (const lines of [1, 5, 40])
+      search.search(
+        requestFor(kind, rulesetOf(kind).startText, { lines, limits: { nodes: 30_000 } }),
+        HOST,
+      );
+    search.resizeTable(1);
+    search.resizeTable(4);
+    expect(bytes()).toBe(before);
+  });
+
   it('prices a given move at a given depth', () => {
     const start = rulesetOf('chess').startText;
     const priced = modules.chess.search(requestFor('chess', start, { only: ['h2h4'] }), HOST);
