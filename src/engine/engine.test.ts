@@ -220,6 +220,34 @@ describe('the search', () => {
     },
   );
 
+  // what the search of this version finds, written down: another machine must find the same to the last digit
+  it.each([
+    ['chess', 'network', 20_000, 8, -18, 'd7d5 e4d5 f6d5 e1g1 f8e7 b1c3 e8g8 c4d5'],
+    [
+      ...(['chess', 'terms', 20_003, 9, -11] as const),
+      'd7d5 e4d5 c6a5 c4b5 c7c6 d5c6 b7c6 b5d3 h7h6 g5f3 e5e4 e1g1 f8d6',
+    ],
+    ['shogi', 'network', 20_001, 7, 1, '8h2b+ 3a2b 5i6h 5a6b 9g9f 7c7d 7i7h'],
+    ['shogi', 'terms', 20_000, 8, 18, '8h2b+ 3a2b B*4e B*8e 7i6h 8c8d 2g2f'],
+  ] as const)(
+    'finds on any machine what is written down: %s, %s',
+    (kind, by, nodes, depth, cp, moves) => {
+      const position = {
+        chess: 'r1bqkb1r/pppp1ppp/2n2n2/4p1N1/2B1P3/8/PPPP1PPP/RNBQK2R b KQkq - 5 4',
+        shogi: 'lnsgkgsnl/1r5b1/pppppp1pp/6p2/9/2P6/PP1PPPPPP/1B5R1/LNSGKGSNL b - 3',
+      }[kind];
+      const found = loaded[by][kind].search(
+        requestFor(kind, position, { limits: { nodes: 20_000 } }),
+        HOST,
+      );
+      expect(found).toMatchObject({
+        nodes,
+        depth,
+        lines: [{ score: { kind: 'cp', cp }, moves: moves.split(' ') }],
+      });
+    },
+  );
+
   it.each(SEARCHES)('has a legal best move wherever it is stopped: $kind, $by', ({ kind, by }) => {
     const ruleset = rulesetOf(kind);
     fc.assert(
