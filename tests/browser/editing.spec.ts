@@ -209,9 +209,10 @@ test('two people write on the same game: nothing of either is lost unasked', asy
   await expect(sheetOf(other).getByText('from the first')).toBeVisible();
 
   // a save made for an older version is refused and offered as a merge
+  let release = (): void => undefined;
+  const held = new Promise<void>((resolve) => (release = resolve));
   await other.route('**/steps', async (route) => {
-    if (route.request().method() === 'POST')
-      await new Promise((resolve) => setTimeout(resolve, 1500));
+    if (route.request().method() === 'POST') await held;
     await route.continue();
   });
   await other.keyboard.press('End');
@@ -219,8 +220,10 @@ test('two people write on the same game: nothing of either is lost unasked', asy
   await other.getByRole('textbox', { name: 'Words after the move' }).fill('from the second');
   await other.keyboard.press('Control+Enter');
   await page.keyboard.press('End');
+  const first = page.waitForResponse('**/steps');
   await play(page, 'O-O');
-  await saved(page);
+  await first;
+  release();
   const conflict = other.getByRole('alert').filter({ hasText: 'Somebody else' });
   await expect(conflict).toBeVisible();
   await conflict.getByRole('button', { name: 'Keep mine on top of theirs' }).click();

@@ -41,7 +41,7 @@ test('a chess position is set up piece by piece, with what is wrong with it said
   await page.getByRole('button', { name: 'Open on the Desk' }).click();
   await page.waitForURL(/\/games\/\d+$/);
   await expect(page.locator('.position-text')).toHaveText('4k3/8/8/8/8/8/8/4K2R b K - 0 1');
-  // and back, from the position on the board
+  // and back, from the position on the board, however soon after the move
   await page.getByLabel('Next move').fill('Kd7');
   await page.keyboard.press('Enter');
   await page.getByRole('link', { name: 'Set up from here' }).press('Enter');

@@ -8,7 +8,6 @@ import Button from 'react-bootstrap/Button';
 import type { Occurrence } from '@/server/occurrences';
 import { lineText, readLine } from '../move-text';
 import { usePreferences } from '../preferences';
-import { useCardPlace } from './card-place';
 import { useDeskSetup } from './desk-setup';
 import { useDesk } from './desk-store';
 import { usePaste } from './use-paste';
@@ -19,7 +18,8 @@ export function PositionCard() {
   const setup = useTranslations('setup');
   const view = useDesk((state) => state.view);
   const notation = usePreferences((state) => state.shogiNotation);
-  const place = useCardPlace();
+  // at once, not a moment later as in other cards: what is taken along is what is on the board
+  const place = useDesk((state) => state.place());
   const problem = usePaste();
   const [copied, setCopied] = useState<string | null>(null);
   const [asked, setAsked] = useState<string | null>(null);

@@ -30,6 +30,7 @@ export function StudiesCard() {
   const t = useTranslations('studies');
   const { gameId } = useDeskSetup();
   const client = useQueryClient();
+  const store = useDeskStore();
   const place = useCardPlace();
   const kind = useDesk(({ view }) => view.ruleset.kind);
   const lines = usePreferences((state) => state.lineCount);
@@ -52,7 +53,7 @@ export function StudiesCard() {
 
   const ask = async (engine: string | null, seconds?: number): Promise<void> => {
     setProblem(null);
-    const { node, way } = place;
+    const { node, way } = store.getState().place();
     const asked = { node, way, engine, lines, seconds };
     const answer = await post(`/api/games/${gameId}/studies`, asked).catch(() => null);
     if (!answer?.ok) setProblem(t(PROBLEMS[answer?.status as keyof typeof PROBLEMS] ?? 'notAsked'));
