@@ -10,7 +10,7 @@ const HELP = `Bektra: review of chess and shogi games
   ./bektra test                      set up and run every check
   ./bektra backup FILE               save the database to a file
   ./bektra restore FILE              put the database back to what a file holds
-  ./bektra bench [NAME]              measure: core, pgn, page, desk, sweep, engine, chance
+  ./bektra bench [NAME]              measure: core, pgn, page, desk, sweep, engine, chance, levels
   ./bektra demo                      play the demo games anew
 
   ./bektra legal [--json] POSITION|-            legal moves of a FEN or SFEN

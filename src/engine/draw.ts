@@ -17,8 +17,11 @@ export const valueFor = (score: Score, side: Side): number => {
   return side === 0 ? first : 0 - first;
 };
 
+/** In temperatures: a line that looks worse than the best by more is never drawn. */
+const ALIKE = 2;
+
 /**
- * Draws among lines, the better ones more often.
+ * Draws among lines that look nearly alike, the better ones more often.
  * @param temperature hundredths of a pawn by which a line may be worse and still be drawn one time in e
  */
 export function drawLine(
@@ -28,7 +31,10 @@ export function drawLine(
   random: () => number,
 ): SearchLine {
   const best = valueFor(lines[0]!.score, side);
-  const weights = lines.map(({ score }) => Math.exp((valueFor(score, side) - best) / temperature));
+  const weights = lines.map(({ score }) => {
+    const worse = (best - valueFor(score, side)) / temperature;
+    return worse > ALIKE ? 0 : Math.exp(-worse);
+  });
   let draw = random() * weights.reduce((sum, weight) => sum + weight, 0);
   return lines[weights.findIndex((weight) => (draw -= weight) < 0)] ?? lines[0]!;
 }

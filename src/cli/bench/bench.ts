@@ -11,11 +11,12 @@ const BENCHES: Record<string, Bench> = {
   desk: async () => (await import('./desk')).benchDesk(),
   engine: async (others) => (await import('./engine')).benchEngine(others),
   chance: async (_, games) => (await import('./chance')).benchChance(games),
+  levels: async (_, games) => (await import('./levels')).benchLevels(games),
 };
 
 /**
- * Runs the benches named, or all but the long ones (`engine`, `chance`) and those beside a running server (`page`, `desk`).
- * Paths among the names are native programs for `engine` to compare with; a number is how many games `chance` plays.
+ * Runs the benches named, or all but the long ones (`engine`, `chance`, `levels`) and those beside a running server (`page`, `desk`).
+ * Paths among the names are native programs for `engine` to compare with; a number is how many games `chance` and `levels` play.
  */
 export async function bench(args: readonly string[]): Promise<number> {
   const others = args.filter((arg) => arg.includes('/'));

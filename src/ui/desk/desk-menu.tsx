@@ -1,6 +1,7 @@
 'use client';
 
 import { useState } from 'react';
+import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
@@ -140,7 +141,9 @@ function ShareItems({ onShare }: { onShare(): void }) {
       <Dropdown.Item as="button" onClick={onShare}>
         {t('open')}
       </Dropdown.Item>
-      <Dropdown.Item href={`/games/${gameId}/print`}>{t('printPage')}</Dropdown.Item>
+      <Dropdown.Item as={Link} href={`/games/${gameId}/print`} prefetch={false}>
+        {t('printPage')}
+      </Dropdown.Item>
       {/* a page of its own, which keeps nothing of what follows */}
       <Dropdown.Item href={`/games/${gameId}/question?node=${node}`}>{t('question')}</Dropdown.Item>
     </>
