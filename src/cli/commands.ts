@@ -31,6 +31,7 @@ import { searchPosition } from '@/engine/search-position';
 import { talk, type EngineOptions } from '@/engine/stdio';
 import { ENGINE_FILES } from './engine-files';
 import { CommandError, EXIT, usageError } from './exit';
+import type { Options } from './options';
 import { sayPositionError, sayProblem } from './messages';
 import { gamesOf } from './source';
 
@@ -218,25 +219,12 @@ function endOf(ruleset: Ruleset, record: GameRecord): string | null {
   return status.state === 'over' && status.result === record.result ? status.end : null;
 }
 
-export interface ReviewOptions {
-  depth?: string | undefined;
-  nodes?: string | undefined;
-  time?: string | undefined;
-  lines?: string | undefined;
-  json?: boolean | undefined;
-}
+type ReviewOptions = Pick<Options, 'depth' | 'nodes' | 'time' | 'lines' | 'json'>;
 
 function reviewSettings({ depth, nodes, time, lines }: ReviewOptions): SweepSettings {
-  const number = (text: string | undefined) => (text === undefined ? {} : Number(text));
-  const limits = {
-    ...(depth === undefined ? {} : { depth: number(depth) }),
-    ...(nodes === undefined ? {} : { nodes: number(nodes) }),
-    ...(time === undefined ? {} : { milliseconds: number(time) }),
-  };
-  const parsed = sweepSettingsSchema.safeParse({
-    ...(Object.keys(limits).length === 0 ? { nodes: DEFAULT_SWEEP.nodes } : limits),
-    lines: lines === undefined ? DEFAULT_SWEEP.lines : Number(lines),
-  });
+  const isLimited = [depth, nodes, time].some((limit) => limit !== undefined);
+  const limits = isLimited ? { depth, nodes, milliseconds: time } : { nodes: DEFAULT_SWEEP.nodes };
+  const parsed = sweepSettingsSchema.safeParse({ ...limits, lines: lines ?? DEFAULT_SWEEP.lines });
   if (!parsed.success)
     throw usageError('Give one of --depth N, --nodes N and --time MS, and --lines 1 to 8.');
   return parsed.data;

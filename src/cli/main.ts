@@ -1,6 +1,6 @@
-import { parseArgs } from 'node:util';
 import { convert, legal, perft, review, runEngine } from './commands';
 import { CommandError, EXIT, usageError } from './exit';
+import { readArguments } from './options';
 
 const HELP = `Bektra: review of chess and shogi games
 
@@ -18,7 +18,7 @@ const HELP = `Bektra: review of chess and shogi games
   ./bektra convert IN OUT [--from F] [--to F]   pgn epd fen kif ki2 csa sfen json
   ./bektra review FILE [--depth N | --nodes N | --time MS] [--lines N] [--json]
   ./bektra engine chess|shogi                   UCI or USI on standard input and output
-  ./bektra match chess|shogi A B [--games N] [--nodes N | --time MS | --depth N] [--concurrency N] [--sprt E0,E1]
+  ./bektra match chess|shogi A B [--games N] [--nodes N | --time MS | --depth N] [--concurrency N] [--sprt=-5,10]
                                                 current, a .wasm module, or the command of a UCI or USI program
   ./bektra train chess|shogi [--time S] [--nodes N]   self-play, then a new network for the evaluation
   ./bektra tune chess|shogi [--time S] [--nodes N]    self-play, then new weights for the readable evaluation
@@ -27,36 +27,36 @@ const HELP = `Bektra: review of chess and shogi games
 
 async function run(args: readonly string[]): Promise<number> {
   const [command, ...rest] = args;
-  const { values, positionals } = parse(rest);
+  const { options, positionals } = readArguments(rest);
   switch (command) {
     case 'legal':
-      return legal(positionals[0], values.json === true);
+      return legal(positionals[0], options.json === true);
     case 'perft':
-      return perft(positionals[0], positionals[1], values.engine === true);
+      return perft(positionals[0], positionals[1], options.engine === true);
     case 'convert':
-      return convert(positionals[0], positionals[1], values.from, values.to);
+      return convert(positionals[0], positionals[1], options.from, options.to);
     case 'review':
-      return review(positionals[0], values);
+      return review(positionals[0], options);
     case 'engine':
       return runEngine(positionals[0]);
     case 'train':
-      return (await import('./train')).trainNetwork(positionals[0], values);
+      return (await import('./train')).trainNetwork(positionals[0], options);
     case 'tune':
-      return (await import('./train')).tuneTerms(positionals[0], values);
+      return (await import('./train')).tuneTerms(positionals[0], options);
     case 'self-play':
-      return (await import('./self-play')).runSelfPlay(positionals[0], positionals[1], values);
+      return (await import('./self-play')).runSelfPlay(positionals[0], positionals[1], options);
     case 'suite':
       return (await import('./suite')).makeSuite(
         positionals[0],
-        Number(values.games ?? 150),
-        Number(values.seed ?? 1),
+        options.games ?? 150,
+        options.seed ?? 1,
       );
     case 'match':
       return (await import('./match')).match(
         positionals[0],
         positionals[1],
         positionals[2],
-        values,
+        options,
       );
     case 'start':
     case 'dev':
@@ -81,34 +81,6 @@ async function run(args: readonly string[]): Promise<number> {
       return EXIT.done;
     default:
       throw usageError(`Unknown command ${command}. ./bektra help lists them.`);
-  }
-}
-
-function parse(args: string[]) {
-  try {
-    return parseArgs({
-      args,
-      allowPositionals: true,
-      options: {
-        json: { type: 'boolean' },
-        engine: { type: 'boolean' },
-        from: { type: 'string' },
-        to: { type: 'string' },
-        depth: { type: 'string' },
-        nodes: { type: 'string' },
-        time: { type: 'string' },
-        lines: { type: 'string' },
-        games: { type: 'string' },
-        concurrency: { type: 'string' },
-        seed: { type: 'string' },
-        epochs: { type: 'string' },
-        decay: { type: 'string' },
-        trust: { type: 'string' },
-        sprt: { type: 'string' },
-      },
-    });
-  } catch (error) {
-    throw usageError((error as Error).message);
   }
 }
 

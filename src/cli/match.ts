@@ -14,28 +14,27 @@ import {
 import { randomSource } from '@/engine/draw';
 import { ENGINE_FILES } from './engine-files';
 import { EXIT, usageError } from './exit';
+import { readLimits, type Options } from './options';
 
-export interface MatchOptions {
-  games?: string;
-  nodes?: string;
-  time?: string;
-  depth?: string;
-  concurrency?: string;
-  seed?: string;
-  /** Two Elo differences, `-5,10`: the match stops once it tells them apart. */
-  sprt?: string;
-}
+/** With `sprt`, two Elo differences, a match stops once it tells them apart. */
+export type MatchOptions = Pick<
+  Options,
+  'games' | 'nodes' | 'time' | 'depth' | 'concurrency' | 'seed' | 'sprt'
+>;
 
 const TABLE_MEGABYTES = 32;
 const OPENING_PLIES = 8;
 
-/** Who plays: `current`, a .wasm module, or the command line of a UCI or USI program; `@nodes=…` sets its own limit. */
-async function openPlayer(kind: GameKind, text: string, common: SearchLimits): Promise<Player> {
+interface Entrant {
+  /** `current`, a .wasm module, or the command line of a UCI or USI program. */
+  what: string;
+  limits: SearchLimits;
+}
+
+/** Who plays; `@nodes=…` behind it sets its own limit. */
+function readEntrant(text: string, common: SearchLimits): Entrant {
   const [what, own] = text.split('@') as [string, string | undefined];
-  const limits = own
-    ? limitsOf(Object.fromEntries(own.split(',').map((pair) => pair.split('='))))
-    : common;
-  return { engine: await openEngine(kind, what), limits };
+  return { what, limits: own === undefined ? common : limitsOf(readLimits(own)) };
 }
 
 function openEngine(kind: GameKind, what: string): Promise<Engine> {
@@ -52,9 +51,9 @@ function limitsOf({
   time,
   depth,
 }: Pick<MatchOptions, 'nodes' | 'time' | 'depth'>): SearchLimits {
-  if (nodes !== undefined) return { nodes: Number(nodes) };
-  if (depth !== undefined) return { depth: Number(depth) };
-  return { milliseconds: Number(time ?? 100) };
+  if (nodes !== undefined) return { nodes };
+  if (depth !== undefined) return { depth };
+  return { milliseconds: time ?? 100 };
 }
 
 const percent = (share: number): string => `${(share * 100).toFixed(1)} %`;
@@ -88,12 +87,13 @@ export async function match(
 ): Promise<number> {
   if ((kind !== 'chess' && kind !== 'shogi') || a === undefined || b === undefined)
     throw usageError(
-      './bektra match chess|shogi A B [--games N] [--nodes N | --time MS | --depth N] [--sprt -5,10]',
+      './bektra match chess|shogi A B [--games N] [--nodes N | --time MS | --depth N] [--sprt=-5,10]',
     );
   const ruleset = rulesetOf(kind);
-  const wanted = Math.ceil(Number(options.games ?? 100) / 2);
-  const sprt = options.sprt?.split(',').map(Number) as [number, number] | undefined;
-  const random = randomSource(Number(options.seed ?? 1));
+  const wanted = Math.ceil((options.games ?? 100) / 2);
+  const { sprt } = options;
+  const entrants = [readEntrant(a, limitsOf(options)), readEntrant(b, limitsOf(options))];
+  const random = randomSource(options.seed ?? 1);
   const search = await loadSearch(ENGINE_FILES, kind, { table: 1 });
   const pairs: PairCounts = [0, 0, 0, 0, 0];
   const points: number[] = [];
@@ -101,25 +101,28 @@ export async function match(
   let over = false;
 
   async function playPairs(): Promise<void> {
-    const players = await Promise.all([
-      openPlayer(kind as GameKind, a!, limitsOf(options)),
-      openPlayer(kind as GameKind, b!, limitsOf(options)),
-    ]);
-    while (begun < wanted && !over) {
-      begun++;
-      search.clear();
-      const { codes } = drawOpening(ruleset, search, random, OPENING_PLIES);
-      const first = await playMatchGame(ruleset, [players[0], players[1]], codes);
-      const second = 1 - (await playMatchGame(ruleset, [players[1], players[0]], codes));
-      points.push(first, second);
-      pairs[Math.round((first + second) * 2) as 0]++;
-      process.stderr.write(`\r${summary(pairs, points, sprt ?? null)}  `);
-      if (sprt && Math.abs(logLikelihoodRatio(pairs, ...sprt)) >= SPRT_BOUND) over = true;
+    const players: Player[] = [];
+    try {
+      for (const { what, limits } of entrants)
+        players.push({ engine: await openEngine(ruleset.kind, what), limits });
+      const [one, other] = players as [Player, Player];
+      while (begun < wanted && !over) {
+        begun++;
+        search.clear();
+        const { codes } = drawOpening(ruleset, search, random, OPENING_PLIES);
+        const first = await playMatchGame(ruleset, [one, other], codes);
+        const second = 1 - (await playMatchGame(ruleset, [other, one], codes));
+        points.push(first, second);
+        pairs[Math.round((first + second) * 2) as 0]++;
+        process.stderr.write(`\r${summary(pairs, points, sprt ?? null)}  `);
+        if (sprt && Math.abs(logLikelihoodRatio(pairs, ...sprt)) >= SPRT_BOUND) over = true;
+      }
+    } finally {
+      for (const { engine } of players) engine.close();
     }
-    for (const { engine } of players) engine.close();
   }
 
-  await Promise.all(Array.from({ length: Number(options.concurrency ?? 1) }, playPairs));
+  await Promise.all(Array.from({ length: options.concurrency ?? 1 }, playPairs));
   process.stderr.write('\n');
   process.stdout.write(`${kind}, ${a} against ${b}: ${summary(pairs, points, sprt ?? null)}\n`);
   return EXIT.done;

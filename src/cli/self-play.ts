@@ -7,6 +7,7 @@ import { playSamples, sampleLine } from '@/engine/learning/samples';
 import { randomSource } from '@/engine/draw';
 import { ENGINE_FILES } from './engine-files';
 import { EXIT, usageError } from './exit';
+import type { Options } from './options';
 
 interface SelfPlayPlan {
   kind: GameKind;
@@ -42,16 +43,16 @@ async function selfPlay({ kind, file, nodes, seed, seconds }: SelfPlayPlan): Pro
 export async function runSelfPlay(
   kind: string | undefined,
   file: string | undefined,
-  { nodes, seed, time }: { nodes?: string; seed?: string; time?: string },
+  { nodes, seed, time }: Pick<Options, 'nodes' | 'seed' | 'time'>,
 ): Promise<number> {
   if ((kind !== 'chess' && kind !== 'shogi') || file === undefined)
     throw usageError('./bektra self-play chess|shogi FILE [--time SECONDS] [--nodes N] [--seed N]');
   const count = await selfPlay({
     kind,
     file,
-    nodes: Number(nodes ?? 600),
-    seed: Number(seed ?? 1),
-    seconds: Number(time ?? 60),
+    nodes: nodes ?? 600,
+    seed: seed ?? 1,
+    seconds: time ?? 60,
   });
   process.stdout.write(`${count} samples in ${file}\n`);
   return EXIT.done;

@@ -14,22 +14,18 @@ import { randomSource } from '@/engine/draw';
 import type { TermWeights } from '@/engine/terms';
 import { ENGINE_FILES } from './engine-files';
 import { CommandError, EXIT, usageError } from './exit';
+import type { Options } from './options';
 
 const root = process.env.BEKTRA_ROOT ?? process.cwd();
 const weightsFile = (kind: GameKind, name: string): string =>
   `${root}/src/engine/weights/${kind}-${name}`;
 const samplesFolder = (kind: GameKind): string => `${root}/.data-train/${kind}`;
 
-export interface LearningOptions {
-  /** Seconds of self-play to add to the samples; 0: none. */
-  time?: string;
-  /** Nodes a move in self-play. */
-  nodes?: string;
-  epochs?: string;
-  decay?: string;
-  trust?: string;
-  seed?: string;
-}
+/** `time`: seconds of self-play to add to the samples; 0: none. */
+export type LearningOptions = Pick<
+  Options,
+  'time' | 'nodes' | 'epochs' | 'decay' | 'trust' | 'seed'
+>;
 
 /** Samples of one game stand together, so that whole stretches are held back: else the others would tell of them. */
 const STRETCH = 1000;
@@ -48,18 +44,25 @@ const say = (line: string): void => void process.stdout.write(`${line}\n`);
 
 /** Plays games on every core for some seconds and adds their positions to the samples. */
 async function addSamples(kind: GameKind, { time, nodes, seed }: LearningOptions): Promise<void> {
-  const seconds = Number(time ?? 600);
+  const seconds = time ?? 600;
   await mkdir(samplesFolder(kind), { recursive: true });
   if (seconds === 0) return;
   say(`self-play for ${seconds} s on ${availableParallelism()} cores …`);
-  const first = Number(seed ?? Date.now() % 1_000_000);
+  const first = seed ?? Date.now() % 1_000_000;
   const players = Array.from({ length: availableParallelism() }, (_, core) => {
     const file = `${samplesFolder(kind)}/${first + core}.tsv`;
     const asked = ['self-play', kind, file, '--time', String(seconds)];
     return new Promise<void>((resolve, reject) => {
       spawn(
         process.execPath,
-        [process.argv[1]!, ...asked, '--nodes', nodes ?? '600', '--seed', String(first + core)],
+        [
+          process.argv[1]!,
+          ...asked,
+          '--nodes',
+          String(nodes ?? 600),
+          '--seed',
+          String(first + core),
+        ],
         { stdio: 'inherit' },
       ).on('exit', (code) =>
         code === 0 ? resolve() : reject(new CommandError(`self-play ended with ${code}`)),
@@ -90,8 +93,8 @@ export async function trainNetwork(
   const kind = kindOf(text, 'train');
   await addSamples(kind, options);
   const chanceScale = CHANCE_SCALE[kind];
-  const trained = new SampleSet(kind, chanceScale, Number(options.trust ?? TRUST));
-  const heldBack = new SampleSet(kind, chanceScale, Number(options.trust ?? TRUST));
+  const trained = new SampleSet(kind, chanceScale, options.trust ?? TRUST);
+  const heldBack = new SampleSet(kind, chanceScale, options.trust ?? TRUST);
   for await (const { sample, heldBack: isHeldBack } of samplesOf(kind))
     (isHeldBack ? heldBack : trained).add(sample);
   say(`${trained.size} samples, ${heldBack.size} held back`);
@@ -108,10 +111,10 @@ export async function trainNetwork(
     trained,
     loaded,
     {
-      epochs: Number(options.epochs ?? 10),
+      epochs: options.epochs ?? 10,
       batch: 4096,
       rate: 0.0025,
-      decay: Number(options.decay ?? 0),
+      decay: options.decay ?? 0,
     },
     random,
     (epoch, error) =>
@@ -141,7 +144,7 @@ export async function tuneTerms(
     rows[heldBack ? 'heldBack' : 'trained'].push(rowOf(search, sample, TRUST, chanceScale));
   const file = weightsFile(kind, 'terms.json');
   const before = JSON.parse(await readFile(file, 'utf8')) as TermWeights;
-  const plan = { epochs: Number(options.epochs ?? 12), batch: 2048, rate: 1.5, chanceScale };
+  const plan = { epochs: options.epochs ?? 12, batch: 2048, rate: 1.5, chanceScale };
   const after = tune(kind, rows.trained, before, plan, randomSource(1));
   for (const [name, weights] of [
     ['before', before],

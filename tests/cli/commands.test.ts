@@ -210,7 +210,37 @@ describe('review', () => {
   });
   it('wants one limit', async () => {
     expect((await bektra(['review', 'a.pgn', '--depth', '5', '--nodes', '9'])).code).toBe(2);
-    expect((await bektra(['review', 'a.pgn', '--depth', 'deep'])).code).toBe(2);
+  });
+});
+
+describe('match', () => {
+  it('tells how it came out, with its error bars', async () => {
+    const { code, out } = await bektra([
+      ...['match', 'shogi', 'current', 'current@nodes=60'],
+      ...['--games', '2', '--nodes', '600', '--sprt=-5,10'],
+    ]);
+    expect(code).toBe(0);
+    expect(out).toMatch(
+      /^shogi, current against current@nodes=60: 2 games: \d won, \d drawn, \d lost; score \d+\.\d % \(95 %: .*\), Elo .*, likelihood ratio -?\d\.\d\d of ±2\.94\n$/,
+    );
+  });
+});
+
+describe('options', () => {
+  it.each([
+    ['review a.pgn --depth deep', '--depth: a whole number from 1 to 126'],
+    ['review a.pgn --lines 9', '--lines: a whole number from 1 to 8'],
+    ['match chess current current --games 0', '--games: a whole number from 1 to 1000000'],
+    ['match chess current current --games 1.5', '--games: a whole number'],
+    ['match chess current current --concurrency many', '--concurrency: a whole number'],
+    ['match chess current current --sprt=10,-5', '--sprt: two Elo differences'],
+    ['match chess current current@nodes=x', '@nodes: a whole number'],
+    ['match chess current current@speed=9', 'speed'],
+    ['train chess --trust 2', '--trust: a number from 0 to 1'],
+  ])('that make no sense are named, and what they take: %s', async (words, said) => {
+    const { code, out, err } = await bektra(words.split(' '));
+    expect({ code, out }).toEqual({ code: 2, out: '' });
+    expect(err).toContain(said);
   });
 });
 

@@ -66,6 +66,7 @@ function searchRoot(position: ChessPosition, history: readonly ChessPosition[]):
 
 export const chess: Ruleset<ChessPosition> = {
   kind: 'chess',
+  positionFormat: 'FEN',
   sides: ['white', 'black'],
   numbering: 'move',
   startText: CHESS_START,

@@ -42,6 +42,8 @@ export interface Ruleset<Position = unknown> {
   readonly startText: string;
   /** Reads a FEN or SFEN; throws {@link PositionError} when it is malformed or can't be a position. */
   start(setup?: string): Position;
+  /** What its positions are written in. */
+  readonly positionFormat: 'FEN' | 'SFEN';
   /** Writes the position as FEN or SFEN. */
   write(position: Position): string;
   /** All legal moves. */

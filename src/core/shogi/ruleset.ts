@@ -85,6 +85,7 @@ const canonical = (position: ShogiPosition): string => writeSfen(position).repla
 
 export const shogi: Ruleset<ShogiPosition> = {
   kind: 'shogi',
+  positionFormat: 'SFEN',
   sides: ['black', 'white'],
   numbering: 'ply',
   startText: SHOGI_START,

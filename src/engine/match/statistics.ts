@@ -29,13 +29,20 @@ function moments(pairs: PairCounts): { count: number; mean: number; variance: nu
   return { count, mean, variance };
 }
 
-/** Wilson's interval widened to the spread of pairs, so that it is honest near 0 and 1 too. */
+/**
+ * A few pairs may happen to have come out alike; so a variance is taken as if so many more pairs had been seen with the
+ * variance of two decisive games that have nothing to do with each other.
+ */
+const UNSEEN = 3;
+
+const cautious = (variance: number, count: number, ofDecisive: number): number =>
+  (variance * count + UNSEEN * ofDecisive) / (count + UNSEEN);
+
+/** Wilson's interval for as many independent decisive games as the pairs are worth by their spread. */
 export function figuresOf(pairs: PairCounts): MatchFigures {
   const { count, mean, variance } = moments(pairs);
-  const games = 2 * count;
-  // how many independent games the pairs are worth: their spread against that of single decisive games
   const worth = mean * (1 - mean);
-  const effective = variance > 0 && worth > 0 ? Math.min(games, (worth / variance) * count) : games;
+  const effective = worth > 0 ? (worth / cautious(variance, count, worth / 2)) * count : 2 * count;
   const z2 = Z95 ** 2;
   const centre = (mean + z2 / (2 * effective)) / (1 + z2 / effective);
   const half =
@@ -59,10 +66,9 @@ export function figuresOf(pairs: PairCounts): MatchFigures {
  */
 export function logLikelihoodRatio(pairs: PairCounts, elo0: number, elo1: number): number {
   const { count, mean, variance } = moments(pairs);
-  if (count < 2 || variance === 0) return 0;
   const low = scoreOf(elo0);
   const high = scoreOf(elo1);
-  return (count * (high - low) * (2 * mean - low - high)) / (2 * variance);
+  return (count * (high - low) * (2 * mean - low - high)) / (2 * cautious(variance, count, 1 / 8));
 }
 
 /** Where a sequential test with 5 % risk either way stops. */

@@ -318,7 +318,7 @@ function StartField({
   return (
     <label className="flex-grow-1">
       <span className="form-label d-block">
-        {t('start', { format: kind === 'chess' ? 'FEN' : 'SFEN' })}
+        {t('start', { format: rulesetOf(kind).positionFormat })}
       </span>
       <Form.Control
         disabled={disabled}

@@ -10,11 +10,9 @@ import { PositionError, type GameKind, type Ruleset, type Side } from '@/core/ga
 import { TreeBuilder } from '@/core/game/tree';
 import { rulesetOf } from '@/core/rulesets';
 import type { BoardInput } from '../board/board-props';
-import { ChessPiece } from '../board/chess-pieces';
 import { GameBoard } from '../board/game-board';
+import { GamePiece } from '../board/game-piece';
 import { useBoardLabel, usePieceName } from '../board/use-board-label';
-import { ShogiPiece } from '../board/shogi-piece';
-import { usePreferences } from '../preferences';
 import { saveGame } from '../save-game';
 import { useSideName } from '../side-name';
 import { useShortcuts } from '../use-shortcuts';
@@ -193,7 +191,6 @@ function Palette({
   onChoose(piece: number): void;
 }) {
   const t = useTranslations('setup');
-  const style = usePreferences((state) => state.shogiPieces);
   const sideName = useSideName(ruleset);
   const { kind, setup } = ruleset;
   const pieceName = usePieceName(ruleset);
@@ -214,11 +211,7 @@ function Palette({
               onClick={() => onChoose(piece)}
             >
               <svg viewBox="0 0 100 100" aria-hidden="true">
-                {kind === 'chess' ? (
-                  <ChessPiece piece={piece} />
-                ) : (
-                  <ShogiPiece piece={piece} flipped={flipped} style={style} />
-                )}
+                <GamePiece kind={kind} piece={piece} flipped={flipped} />
               </svg>
             </button>
           ))}
