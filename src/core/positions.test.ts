@@ -1,14 +1,19 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { chess } from './chess/ruleset';
-import { NULL_MOVE } from './game/move';
+import { NULL_MOVE, type Move } from './game/move';
 import { PositionError, type GameKind, type Ruleset } from './game/ruleset';
 import { readFen, writeFen } from './notation/fen/fen';
+import { writeJapanese } from './notation/kif/japanese';
 import { nearbyMoves } from './notation/nearby';
 import { readMoveText } from './notation/read-move-text';
 import { readSan } from './notation/san/san';
 import { kindOfPosition, rulesetOf } from './rulesets';
+import type { ShogiPosition } from './shogi/position';
 import { shogi } from './shogi/ruleset';
+
+const japanese = (position: unknown, move: Move): string =>
+  writeJapanese(position as ShogiPosition, move, -1);
 
 const codeOf = (work: () => unknown): string => {
   try {
@@ -112,6 +117,10 @@ describe.each(['chess', 'shogi'] as const)('%s positions along random games', (k
             move: moves[index],
           });
           expect(ruleset.parseCode(ruleset.code(moves[index]!))).toBe(moves[index]);
+          if (kind === 'shogi')
+            expect(readMoveText(ruleset, position, japanese(position, moves[index]!))).toEqual({
+              move: moves[index],
+            });
         }
       }),
       { numRuns: 60 },

@@ -1,4 +1,4 @@
-import { toOf, NULL_MOVE, type Move } from '@/core/game/move';
+import { NULL_MOVE, targetOf, type Move } from '@/core/game/move';
 import type { Ruleset } from '@/core/game/ruleset';
 import { writeJapanese } from '@/core/notation/kif/japanese';
 import type { ShogiPosition } from '@/core/shogi/position';
@@ -18,9 +18,8 @@ export function moveText(
 ): string {
   if (ruleset.kind !== 'shogi' || notation === 'western' || move === NULL_MOVE)
     return ruleset.text(position, move);
-  const target = previous === null || previous === NULL_MOVE ? -1 : toOf(previous);
   const sign = ruleset.side(position) === 0 ? '☗' : '☖';
-  return sign + writeJapanese(position as ShogiPosition, move, target);
+  return sign + writeJapanese(position as ShogiPosition, move, targetOf(previous));
 }
 
 /** `22.`, `22…` or the ply's number. */

@@ -219,7 +219,7 @@ test('a game is entered by hand, on the board and by typing', async ({ page }) =
   await page.locator('[data-square="36"]').click();
   await field.fill('Ke3');
   await field.press('Enter');
-  await expect(page.getByText('2 Ke3 is not legal in')).toBeVisible();
+  await expect(page.getByText("Ke3 can't be played here. Close to it: Ke2")).toBeVisible();
   await field.fill('Nf3 1:05');
   await field.press('Enter');
   await page.getByRole('button', { name: 'Take back' }).click();

@@ -115,7 +115,7 @@ test('a handicap game is entered by hand, the upper side first', async ({ page }
     await field.press('Enter');
   }
   // the last one is not legal: the bishop can't reach 3d
-  await expect(page.getByText(/B-3d is not legal in/)).toBeVisible();
+  await expect(page.getByText(/B-3d can't be played here\./)).toBeVisible();
   await field.fill('7f7e');
   await field.press('Enter');
   await expect(page.getByTestId('entered-moves')).toHaveText(
@@ -147,4 +147,19 @@ test('promotion is asked for where there is a choice', async ({ page }) => {
   await board.locator('[data-hand-piece="5"]').click();
   await board.locator('[data-square="31"]').click();
   await expect(page.getByTestId('entered-moves')).toContainText('B*4e');
+});
+
+test('moves are typed in Japanese too', async ({ page }) => {
+  await open(page, '/games/new');
+  await page.getByRole('combobox', { name: 'Game' }).selectOption('shogi');
+  const field = page.getByRole('textbox', { name: 'Next move' });
+  await expect(field).toHaveAttribute('placeholder', 'Next move, for example P-7f 2:15');
+  for (const move of ['７六歩 0:30', '34歩', '22角成', '同　銀', '55歩']) {
+    await field.fill(move);
+    await field.press('Enter');
+  }
+  await expect(page.getByTestId('entered-moves')).toHaveText(
+    /1\. P-7f 0:30 2\. P-3d 3\. Bx2b\+ 4\. Sx2b/,
+  );
+  await expect(page.getByText("55歩 can't be played here. Close to it: ５五角.")).toBeVisible();
 });

@@ -1,5 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
@@ -14,6 +14,7 @@ import { findStudy, offeredEngines, removeStudy, startStudy } from '@/server/stu
 
 const folder = mkdtempSync(join(tmpdir(), 'bektra-engines-'));
 const file = join(folder, 'engines.json');
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
 const command = (kind: string) => [process.execPath, resolve('dist/cli.mjs'), 'engine', kind];
 const CONFIGURED = [
   { name: 'Chess', kind: 'chess', command: command('chess'), users: 'everyone', atOnce: 2 },

@@ -67,6 +67,7 @@ function searchRoot(position: ChessPosition, history: readonly ChessPosition[]):
 export const chess: Ruleset<ChessPosition> = {
   kind: 'chess',
   positionFormat: 'FEN',
+  exampleLine: ['e2e4', 'd7d5', 'e4d5'],
   sides: ['white', 'black'],
   numbering: 'move',
   startText: CHESS_START,

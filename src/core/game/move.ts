@@ -20,5 +20,9 @@ export const dropMove = (piece: number, to: Square): Move => ((to << 7) | (piece
 
 export const fromOf = (move: Move): Square => move & 127;
 export const toOf = (move: Move): Square => (move >> 7) & 127;
+
+/** Where the move before led; -1 where there is none, or where it was a pass. */
+export const targetOf = (previous: Move | null): Square | -1 =>
+  previous === null || previous === NULL_MOVE ? -1 : toOf(previous);
 export const dropOf = (move: Move): number => (move >> 14) & 15;
 export const promotionOf = (move: Move): number => (move >> 18) & 15;

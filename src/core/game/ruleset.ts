@@ -65,6 +65,8 @@ export interface Ruleset<Position = unknown> {
   code(move: Move): string;
   /** The move a UCI or USI text names, or null where the text is no move at all. Legality is not checked. */
   parseCode(text: string): Move | null;
+  /** A line from the start position, in UCI or USI, to show by how moves are written. */
+  readonly exampleLine: readonly string[];
   /** Names such as `e4` or `5e` of all squares, by their numbers. */
   readonly squareNames: readonly string[];
   /** SAN (chess) or western notation (shogi) of a legal move. */

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { rulesetOf } from '../rulesets';
-import { readMoveList } from './read-move-text';
+import { readMoveList, readMoveText } from './read-move-text';
 
 const chess = rulesetOf('chess');
 const shogi = rulesetOf('shogi');
@@ -30,5 +30,57 @@ describe('a list of moves as somebody pastes it', () => {
       '3a2b',
       'B*5e',
     ]);
+  });
+
+  it('is read in Japanese, with or without signs and spaces', () => {
+    const codes = ['7g7f', '3c3d', '8h2b+', '3a2b', 'B*5e'];
+    for (const text of [
+      '７六歩 ３四歩 ２二角成 同銀 ５五角打',
+      '76歩 34歩 22角成 同　銀 55角',
+      '▲７六歩△３四歩▲２二角成△同　銀▲５五角',
+    ])
+      expect(readMoveList(shogi, shogi.start(), text)?.map((move) => shogi.code(move))).toEqual(
+        codes,
+      );
+  });
+});
+
+describe('a Japanese move', () => {
+  const read = (position: string, text: string, previous: string | null = null) => {
+    const reading = readMoveText(
+      shogi,
+      shogi.start(position),
+      text,
+      previous === null ? null : shogi.parseCode(previous),
+    );
+    return 'move' in reading ? shogi.code(reading.move) : reading;
+  };
+  // two golds that may go to 5h, and one in hand
+  const GOLDS = '4k4/9/9/9/9/9/9/9/3GKG3 b G 1';
+
+  it('says which of several pieces, or is answered with those it may mean', () => {
+    expect(read(GOLDS, '58金右')).toBe('4i5h');
+    expect(read(GOLDS, '５八金左')).toBe('6i5h');
+    expect(read(GOLDS, '58金打')).toBe('G*5h');
+    expect(read(GOLDS, '58金')).toEqual({
+      problem: 'ambiguous',
+      nearby: ['５八金右', '５八金左'],
+    });
+  });
+
+  it('that is not legal is answered with what may go there', () => {
+    expect(read(GOLDS, '58銀')).toEqual({
+      problem: 'illegal',
+      nearby: ['５八金右', '５八玉', '５八金左', '５八金打'],
+    });
+  });
+
+  it('goes where the move before went, if there was one', () => {
+    const taken = '4k4/9/9/9/9/9/5p3/9/3GKGN2 b - 1';
+    expect(read(taken, '同桂')).toMatchObject({ problem: 'illegal' });
+    expect(read('4k4/9/9/9/9/5p3/9/9/4K1N2 b - 1', '同桂', '4e4f')).toMatchObject({
+      problem: 'illegal',
+    });
+    expect(read('4k4/9/9/9/9/9/5p3/9/4K1N2 b - 1', '同　桂', '4f4g')).toBe('3i4g');
   });
 });

@@ -1,17 +1,27 @@
-import { dropOf, toOf, type Move } from '../game/move';
+import { dropOf, targetOf, toOf, type Move, type Square } from '../game/move';
 import type { Ruleset } from '../game/ruleset';
 import type { ChessPosition } from '../chess/position';
+import type { ShogiPosition } from '../shogi/position';
+import { MOVE_PATTERN, movesWritten, readSquare, writeJapanese } from './kif/japanese';
 import { nearbyMoves } from './nearby';
 import { readSan } from './san/san';
+
+const MOST_NEARBY = 6;
 
 export type MoveReading =
   { move: Move } | { problem: 'malformed' | 'illegal' | 'ambiguous'; nearby: string[] };
 
 /**
- * Reads a move as a person types it: UCI or USI, SAN (leniently), or western shogi notation with or without `-`, `x`
- * and `=`, in any case of letters where that is clear.
+ * Reads a move as a person types it: UCI or USI, SAN (leniently), Japanese (`76歩`, `同銀`), or western shogi notation
+ * with or without `-`, `x` and `=`, in any case of letters where that is clear.
+ * @param previous the move before, for 同; null where there is none
  */
-export function readMoveText(ruleset: Ruleset, position: unknown, text: string): MoveReading {
+export function readMoveText(
+  ruleset: Ruleset,
+  position: unknown,
+  text: string,
+  previous: Move | null = null,
+): MoveReading {
   const written = text.trim();
   const code = ruleset.parseCode(written);
   if (code !== null && ruleset.isLegal(position, code)) return { move: code };
@@ -19,19 +29,55 @@ export function readMoveText(ruleset: Ruleset, position: unknown, text: string):
     const reading = readSan(position as ChessPosition, written);
     return 'move' in reading ? reading : { ...reading, nearby: nearby(ruleset, position, written) };
   }
-  return readLoosely(ruleset, position, written);
+  return (
+    readJapanese(position as ShogiPosition, written, targetOf(previous)) ??
+    readLoosely(ruleset, position, written)
+  );
+}
+
+const JAPANESE = new RegExp(`^${MOVE_PATTERN}$`);
+
+/** Null where the text is not Japanese. */
+function readJapanese(
+  position: ShogiPosition,
+  written: string,
+  previous: Square,
+): MoveReading | null {
+  const match = JAPANESE.exec(written);
+  if (!match) return null;
+  const moves = movesWritten(position, match, previous);
+  if (moves.length === 1) return { move: moves[0]! };
+  const target = match[1] === undefined ? previous : readSquare(match[1]);
+  const alike =
+    moves.length > 1 ? moves : position.legalMoves().filter((move) => toOf(move) === target);
+  return {
+    problem: moves.length > 1 ? 'ambiguous' : 'illegal',
+    nearby: alike.slice(0, MOST_NEARBY).map((move) => writeJapanese(position, move, previous)),
+  };
 }
 
 /** Numbers, dots and results between moves. */
 const FILLER = /^(?:\d+[.…]*|[.…]+|1-0|0-1|1\/2-1\/2|\*)$/;
 
-/** Reads a list of moves, with or without numbers; null where it is none or one of them is not legal. */
-export function readMoveList(ruleset: Ruleset, start: unknown, text: string): Move[] | null {
+/**
+ * Reads a list of moves, with or without numbers; null where it is none or one of them is not legal.
+ * @param previous the move before the first, for 同; null where there is none
+ */
+export function readMoveList(
+  ruleset: Ruleset,
+  start: unknown,
+  text: string,
+  previous: Move | null = null,
+): Move[] | null {
   const moves: Move[] = [];
   let position = start;
-  const words = text.split(/\s+/).map((word) => word.replace(/^\d+[.…]+/, ''));
+  const words = text
+    .replace(/同\s+/g, '同')
+    .replace(/[▲△▽▼☗☖]/g, ' ')
+    .split(/\s+/)
+    .map((word) => word.replace(/^\d+[.…]+/, ''));
   for (const word of words.filter((part) => part !== '' && !FILLER.test(part))) {
-    const reading = readMoveText(ruleset, position, word);
+    const reading = readMoveText(ruleset, position, word, moves.at(-1) ?? previous);
     if (!('move' in reading)) return null;
     moves.push(reading.move);
     position = ruleset.play(position, reading.move);
@@ -68,7 +114,7 @@ function readLoosely(ruleset: Ruleset, position: unknown, written: string): Move
     .map((move) => ruleset.text(position, move));
   return {
     problem,
-    nearby: [...new Set([...alike, ...nearby(ruleset, position, written)])].slice(0, 6),
+    nearby: [...new Set([...alike, ...nearby(ruleset, position, written)])].slice(0, MOST_NEARBY),
   };
 }
 

@@ -86,6 +86,7 @@ const canonical = (position: ShogiPosition): string => writeSfen(position).repla
 export const shogi: Ruleset<ShogiPosition> = {
   kind: 'shogi',
   positionFormat: 'SFEN',
+  exampleLine: ['7g7f', '3c3d', '8h2b+'],
   sides: ['black', 'white'],
   numbering: 'ply',
   startText: SHOGI_START,

@@ -8,11 +8,13 @@ import type { Move } from '@/core/game/move';
 import type { Ruleset } from '@/core/game/ruleset';
 import { readClock } from '@/core/notation/comment-commands';
 import { readMoveText } from '@/core/notation/read-move-text';
+import { useExampleLine } from '../use-example-line';
 
 /** A move typed in, with the time spent behind it if the sheet has it: `Nf3`, `Nf3 2:15`. */
 export function MoveField({
   ruleset,
   position,
+  previous,
   onMove,
   autoFocus = false,
   compact = false,
@@ -21,6 +23,8 @@ export function MoveField({
 }: {
   ruleset: Ruleset;
   position: unknown;
+  /** The move that led to the position; null at the start. */
+  previous: Move | null;
   /** @param spent milliseconds, where they were given */
   onMove(move: Move, spent: number | null): void;
   autoFocus?: boolean;
@@ -31,19 +35,18 @@ export function MoveField({
   fieldRef?: Ref<HTMLInputElement>;
 }) {
   const t = useTranslations('moveField');
-  const say = useTranslations('problem');
+  const [move] = useExampleLine(ruleset);
   const [text, setText] = useState('');
   const [problem, setProblem] = useState<string | null>(null);
   const enter = (): void => {
     const match = /^(.*?)(?:\s+(\d+:\d{2}(?::\d{2})?))?$/.exec(text.trim())!;
     if (match[1] === '') return;
-    const reading = readMoveText(ruleset, position, match[1]!);
+    const reading = readMoveText(ruleset, position, match[1]!, previous);
     if ('problem' in reading)
       return setProblem(
-        say(`move.${reading.problem}`, {
+        t(`problem.${reading.problem}`, {
           move: match[1]!,
-          number: String(ruleset.moveNumber(position)),
-          position: ruleset.write(position),
+          near: reading.nearby.length > 0 ? 'yes' : 'no',
           nearby: reading.nearby.join(', '),
         }),
       );
@@ -65,7 +68,9 @@ export function MoveField({
           value={text}
           autoFocus={autoFocus}
           aria-label={label ?? t('move')}
-          placeholder={label ?? t(compact ? 'compactPlaceholder' : 'placeholder')}
+          placeholder={
+            label ?? (compact ? t('compactPlaceholder') : t('placeholder', { move: move! }))
+          }
           aria-invalid={problem !== null}
           onChange={(event) => setText(event.target.value)}
           onKeyDown={(event) => {
@@ -73,7 +78,7 @@ export function MoveField({
           }}
         />
         {!compact && (
-          <Button type="submit" variant="plain">
+          <Button type="submit" variant="plain" className="text-nowrap">
             {t('enter')}
           </Button>
         )}

@@ -104,6 +104,7 @@ export function BoardSide() {
         <MoveField
           ruleset={view.ruleset}
           position={position}
+          previous={move}
           onMove={enter}
           fieldRef={moveField}
           compact

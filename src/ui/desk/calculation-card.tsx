@@ -8,6 +8,7 @@ import { readMoveList } from '@/core/notation/read-move-text';
 import { readLine } from '../move-text';
 import { usePreferences } from '../preferences';
 import { insertFrom, type BoardPlace } from './board-place';
+import { useExampleLine } from '../use-example-line';
 import { useCardPlace } from './card-place';
 import { useDesk, useDeskStore } from './desk-store';
 import { LineMoves, LinePreview, type Preview } from './line-moves';
@@ -34,10 +35,11 @@ export function CalculationCard() {
   const [failed, setFailed] = useState(false);
   const stop = useRef<AbortController | null>(null);
   useEffect(() => () => stop.current?.abort(), [place.name]);
+  const example = useExampleLine(ruleset).join(' ');
   const shown = result?.place.name === place.name ? result : null;
 
   const start = async (): Promise<void> => {
-    const moves = readMoveList(ruleset, place.position, text);
+    const moves = readMoveList(ruleset, place.position, text, place.move);
     setProblem(moves === null);
     if (!moves) return;
     const control = new AbortController();
@@ -86,7 +88,7 @@ export function CalculationCard() {
           size="sm"
           value={text}
           aria-label={t('field')}
-          placeholder={t('placeholder')}
+          placeholder={t('placeholder', { line: example })}
           aria-invalid={problem}
           onChange={(event) => setText(event.target.value)}
         />
@@ -96,7 +98,7 @@ export function CalculationCard() {
       </form>
       {problem && (
         <p role="alert" className="small m-0">
-          {t('illegal')}
+          {t('illegal', { line: example })}
         </p>
       )}
       {failed && <p role="alert">{t('failed')}</p>}

@@ -107,6 +107,7 @@ export function CandidatesCard() {
             <MoveField
               ruleset={ruleset}
               position={place.position}
+              previous={place.move}
               label={t('pinField')}
               onMove={(move: Move) => store.getState().pin(place.name, ruleset.code(move))}
               compact

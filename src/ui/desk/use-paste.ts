@@ -43,7 +43,7 @@ export function usePaste(): string | null {
       if (text === '' || text.length > MOST_TEXT) return;
       event.preventDefault();
       const { view, node, edit } = store.getState();
-      const moves = readMoveList(view.ruleset, view.positionOf(node), text);
+      const moves = readMoveList(view.ruleset, view.positionOf(node), text, view.node(node).move);
       if (!moves) return void openAsGame(text).then(setProblem);
       setProblem(null);
       edit(insertLine(view.record.tree, node, moves, newIdFor(view.record.tree)));

@@ -35,6 +35,7 @@ import {
   type Header,
 } from './draft';
 import { useSideName } from '../side-name';
+import { useExampleLine } from '../use-example-line';
 
 /** A game entered by hand from a paper score sheet; `asked`: which game, where that is known. */
 export function Entry({ asked }: { asked: GameKind | null }) {
@@ -143,6 +144,7 @@ function EntryOf({
   );
   const sideName = useSideName(ruleset);
   const boardLabel = useBoardLabel(ruleset);
+  const [example] = useExampleLine(ruleset);
   return (
     <div className="entry">
       <section aria-label={t('board')}>
@@ -165,7 +167,13 @@ function EntryOf({
             onMove={(move) => play(move)}
           />
         )}
-        <MoveField ruleset={ruleset} position={position} onMove={play} autoFocus />
+        <MoveField
+          ruleset={ruleset}
+          position={position}
+          previous={moves.at(-1)?.move ?? null}
+          onMove={play}
+          autoFocus
+        />
         <div className="step-buttons">
           <Button variant="plain" disabled={moves.length === 0} onClick={takeBack}>
             {t('takeBack')}
@@ -280,7 +288,9 @@ function EntryOf({
           data-testid="entered-moves"
         >
           {texts.length === 0 ? (
-            <span className="soft">{t('howTo')}</span>
+            <span className="soft">
+              {t('howTo', { move: example!, code: ruleset.exampleLine[0]! })}
+            </span>
           ) : (
             texts.map((text, index) => {
               const numbered =

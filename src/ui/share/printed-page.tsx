@@ -77,10 +77,10 @@ export function PrintedPage({
           checked={flipped}
           onChange={(event) => show({ flipped: event.target.checked })}
         />
-        <span className="soft">{t('how')}</span>
         <Button variant="seal" className="ms-auto" onClick={() => window.print()}>
           {t('print')}
         </Button>
+        <span className="soft w-100">{t('how')}</span>
       </div>
       <article className="printed">
         <PrintedHead info={info} />

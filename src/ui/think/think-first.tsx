@@ -213,6 +213,7 @@ function Stop({ gameId, kind, start, moves, side, seconds, stop, count }: ThinkP
             <MoveField
               ruleset={ruleset}
               position={position}
+              previous={line.at(-1)?.move ?? null}
               label={t('field')}
               onMove={enter}
               autoFocus

@@ -1,18 +1,14 @@
-import { dropOf, fromOf, promotionOf, toOf, type Move } from '../../game/move';
+import type { Move } from '../../game/move';
 import { ReadError } from '../../game/problem';
 import type { GameRecord } from '../../game/record';
-import { typeOf } from '../../shogi/pieces';
 import { KIF_ENDS } from '../kif/ends';
 import { ShogiGameBuilder } from '../kif/game-builder';
 import { HeaderReader } from '../kif/headers';
-import { PIECE_PATTERN, pointedAt, readSquare, SQUARE_PATTERN, typeOfName } from '../kif/japanese';
+import { MOVE_PATTERN, movesWritten } from '../kif/japanese';
 import { located, readByLines, readSummary, type SourceLine } from '../kif/read-kif';
 import type { Reading } from '../reading';
 
-const MOVE = new RegExp(
-  `[▲△▽▼☗☖]?(?:(${SQUARE_PATTERN})|同[\\s　]*)(${PIECE_PATTERN})([右左直上寄引行]*)(不成|成|打)?`,
-  'y',
-);
+const MOVE = new RegExp(MOVE_PATTERN, 'y');
 
 /** Reads KI2, in which moves say no origin but point at it where several pieces could move. */
 export const readKi2 = (text: string): Generator<Reading> =>
@@ -96,20 +92,7 @@ class Ki2Reader {
   }
 
   private readMove(game: ShogiGameBuilder, match: RegExpExecArray, column: number): Move | null {
-    const [, square, name, signs, action] = match;
-    const to = square === undefined ? game.previousTarget : readSquare(square);
-    const type = typeOfName(name!);
-    const position = game.current;
-    const fitting = position.legalMoves().filter((move) => {
-      if (toOf(move) !== to) return false;
-      if (dropOf(move)) return dropOf(move) === type && action !== '成' && action !== '不成';
-      if (action === '打' || typeOf(position.board[fromOf(move)]!) !== type) return false;
-      return (promotionOf(move) === 1) === (action === '成');
-    });
-    const onBoard = fitting.filter((move) => dropOf(move) === 0);
-    const drop = fitting.find((move) => dropOf(move) !== 0);
-    if (onBoard.length === 0) return drop ?? null;
-    const left = pointedAt(position, onBoard, signs!);
+    const left = movesWritten(game.current, match, game.previousTarget);
     if (left.length > 1) game.fail('move.ambiguous', this.describe(match[0], game), column);
     return left[0] ?? null;
   }

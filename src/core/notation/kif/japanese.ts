@@ -56,10 +56,11 @@ export function readSquare(text: string): Square {
 
 export const SQUARE_PATTERN = `[1-9１-９][1-9１-９一二三四五六七八九]`;
 
-type Candidate = Move;
+/** A move with its square, piece, signs and what else it says; of `同` the square is left out. */
+export const MOVE_PATTERN = `[▲△▽▼☗☖]?(?:(${SQUARE_PATTERN})|同[\\s　]*)(${PIECE_PATTERN})([右左直上寄引行]*)(不成|成|打)?`;
 
 /** How a candidate moves, as the signs for it say, seen by the mover. */
-function matchesSign(position: ShogiPosition, move: Candidate, sign: string): boolean {
+function matchesSign(position: ShogiPosition, move: Move, sign: string): boolean {
   const { side } = position;
   const from = fromOf(move);
   const to = toOf(move);
@@ -78,13 +79,9 @@ function matchesSign(position: ShogiPosition, move: Candidate, sign: string): bo
 }
 
 /** Keeps the candidates that the signs (右 左 直 上 寄 引 行) point at. */
-export function pointedAt(
-  position: ShogiPosition,
-  candidates: readonly Candidate[],
-  signs: string,
-): Candidate[] {
+function pointedAt(position: ShogiPosition, candidates: readonly Move[], signs: string): Move[] {
   let left = [...candidates];
-  const fileFor = (move: Candidate): number =>
+  const fileFor = (move: Move): number =>
     position.side === 0 ? fileOf(fromOf(move)) : 10 - fileOf(fromOf(move));
   for (const sign of signs)
     if (sign !== '右' && sign !== '左')
@@ -96,6 +93,28 @@ export function pointedAt(
     left = left.filter((move) => fileFor(move) === wanted);
   }
   return left;
+}
+
+/**
+ * The legal moves that a match of {@link MOVE_PATTERN} may stand for: none, one, or several that its signs don't tell apart.
+ * A drop is meant only where it says so or no piece on the board could move there.
+ * @param previous target square of the move before, for 同; -1 where there is none
+ */
+export function movesWritten(
+  position: ShogiPosition,
+  [, square, name, signs, action]: RegExpExecArray,
+  previous: Square,
+): Move[] {
+  const to = square === undefined ? previous : readSquare(square);
+  const type = typeOfName(name!);
+  const fitting = position.legalMoves().filter((move) => {
+    if (toOf(move) !== to) return false;
+    if (dropOf(move)) return dropOf(move) === type && action !== '成' && action !== '不成';
+    if (action === '打' || typeOf(position.board[fromOf(move)]!) !== type) return false;
+    return (promotionOf(move) === 1) === (action === '成');
+  });
+  const onBoard = fitting.filter((move) => dropOf(move) === 0);
+  return onBoard.length === 0 ? fitting.slice(0, 1) : pointedAt(position, onBoard, signs!);
 }
 
 /** The signs that tell a board move from its rivals, as short as they can be. */
