@@ -33,13 +33,16 @@ export const owners = pgTable('owners', {
   createdAt: createdAt(),
 });
 
+const ownerId = () =>
+  uuid('owner_id')
+    .notNull()
+    .references(() => owners.id, { onDelete: 'cascade' });
+
 export const games = pgTable(
   'games',
   {
     id: bigint('id', { mode: 'number' }).primaryKey().generatedAlwaysAsIdentity(),
-    ownerId: uuid('owner_id')
-      .notNull()
-      .references(() => owners.id, { onDelete: 'cascade' }),
+    ownerId: ownerId(),
     kind: text('kind').$type<GameKind>().notNull(),
     /** Grows by one with each change of the record. */
     version: integer('version').notNull().default(1),
@@ -146,29 +149,32 @@ export const evaluations = pgTable(
   ],
 );
 
+/** What is asked of an engine about a game. */
+const ofGame = () => ({
+  id: bigint('id', { mode: 'number' }).primaryKey().generatedAlwaysAsIdentity(),
+  ownerId: ownerId(),
+  gameId: bigint('game_id', { mode: 'number' })
+    .notNull()
+    .references(() => games.id, { onDelete: 'cascade' }),
+  /** As `settingsText` writes them. */
+  settings: text('settings').notNull(),
+  error: text('error'),
+  createdAt: createdAt(),
+  finishedAt: timestamp('finished_at', { withTimezone: true }),
+});
+
 export type SweepState = 'queued' | 'running' | 'done' | 'cancelled' | 'failed';
 
 export const sweeps = pgTable(
   'sweeps',
   {
-    id: bigint('id', { mode: 'number' }).primaryKey().generatedAlwaysAsIdentity(),
-    ownerId: uuid('owner_id')
-      .notNull()
-      .references(() => owners.id, { onDelete: 'cascade' }),
-    gameId: bigint('game_id', { mode: 'number' })
-      .notNull()
-      .references(() => games.id, { onDelete: 'cascade' }),
-    /** In the form in which evaluations are stored under it. */
-    settings: text('settings').notNull(),
+    ...ofGame(),
     /** The engine's version, once it has begun. */
     engine: text('engine'),
     state: text('state').$type<SweepState>().notNull().default('queued'),
     /** Positions finished, and to be looked at in all. */
     done: integer('done').notNull().default(0),
     total: integer('total').notNull(),
-    error: text('error'),
-    createdAt: createdAt(),
-    finishedAt: timestamp('finished_at', { withTimezone: true }),
   },
   (table) => [
     index('sweeps_game').on(table.gameId, table.id.desc()),
@@ -184,29 +190,18 @@ export type StudyState = 'queued' | 'running' | 'done' | 'failed';
 export const studies = pgTable(
   'studies',
   {
-    id: bigint('id', { mode: 'number' }).primaryKey().generatedAlwaysAsIdentity(),
-    ownerId: uuid('owner_id')
-      .notNull()
-      .references(() => owners.id, { onDelete: 'cascade' }),
-    gameId: bigint('game_id', { mode: 'number' })
-      .notNull()
-      .references(() => games.id, { onDelete: 'cascade' }),
+    ...ofGame(),
     /** The node of the game that the position is at, or that its line leaves from. */
     node: integer('node').notNull(),
     /** The moves from the start to the position, in UCI or USI. */
     moves: text('moves').array().notNull(),
     /** Name of an external engine; null: our own. */
     engine: text('engine'),
-    /** In the form of a sweep's settings. */
-    settings: text('settings').notNull(),
     state: text('state').$type<StudyState>().notNull().default('queued'),
     depth: smallint('depth').notNull().default(0),
     nodes: bigint('nodes', { mode: 'number' }).notNull().default(0),
     milliseconds: integer('milliseconds').notNull().default(0),
     lines: jsonb('lines').$type<StoredLine[]>().notNull().default([]),
-    error: text('error'),
-    createdAt: createdAt(),
-    finishedAt: timestamp('finished_at', { withTimezone: true }),
   },
   (table) => [index('studies_game').on(table.gameId, table.id.desc())],
 );
@@ -226,9 +221,7 @@ export const imports = pgTable(
   'imports',
   {
     id: bigint('id', { mode: 'number' }).primaryKey().generatedAlwaysAsIdentity(),
-    ownerId: uuid('owner_id')
-      .notNull()
-      .references(() => owners.id, { onDelete: 'cascade' }),
+    ownerId: ownerId(),
     name: text('name').notNull(),
     /** The file; emptied when it has been read. */
     bytes: bytes('bytes').notNull(),
