@@ -103,3 +103,42 @@ test('live lines for shogi, and a threatmate', async ({ page }) => {
   await expect(page.getByTestId('threat')).toContainText('threatmate');
   expect(errors).toEqual([]);
 });
+
+test.describe('with more cores', () => {
+  const think = async (page: Page, name: string, text: string): Promise<string> => {
+    await page.addInitScript(() =>
+      Object.defineProperty(navigator, 'hardwareConcurrency', { value: 4 }),
+    );
+    await takeIn(page, name, text);
+    const asked = page.waitForRequest(/\/engine\/.*\.wasm$/);
+    await card(page).getByRole('button', { name: 'Think' }).click();
+    await expect.poll(() => depth(page)).toBeGreaterThan(8);
+    return (await asked).url().split('/').at(-1)!;
+  };
+
+  test('several threads of the page search together, and stop together', async ({ page }) => {
+    const errors = watchForErrors(page);
+    for (const [name, text, kind] of [
+      ['threads.pgn', CHESS, 'chess'],
+      ['threads.kifu', SHOGI, 'shogi'],
+    ] as const) {
+      expect(await think(page, name, text)).toBe(`${kind}.shared.wasm`);
+      expect(page.workers()).toHaveLength(3);
+      await page.keyboard.press('ArrowRight');
+      await expect.poll(() => depth(page)).toBeGreaterThan(8);
+      await card(page).getByRole('button', { name: 'Stop' }).click();
+      const state = await card(page).textContent();
+      await page.waitForTimeout(500);
+      expect(await card(page).textContent()).toBe(state);
+    }
+    expect(errors).toEqual([]);
+  });
+
+  test('one thread searches where the page may share no memory', async ({ page }) => {
+    await page.addInitScript(() =>
+      Object.defineProperty(window, 'crossOriginIsolated', { value: false }),
+    );
+    expect(await think(page, 'alone.pgn', CHESS)).toBe('chess.wasm');
+    expect(page.workers()).toHaveLength(1);
+  });
+});
