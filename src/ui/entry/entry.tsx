@@ -300,7 +300,7 @@ function EntryOf({
                   {numbered && (
                     <span className="soft">{ruleset.moveNumber(positions[index])}. </span>
                   )}
-                  {text}{' '}
+                  <span className="text-nowrap">{text}</span>{' '}
                   {moves[index]!.spent !== null && (
                     <span className="soft small">{clockText(moves[index]!.spent!)} </span>
                   )}

@@ -10,7 +10,8 @@ import type { ThinkingAnswer } from '@/server/thinking';
 import { weigh, type Weighed } from '../desk/weighing';
 import { useEngine } from '../desk/use-engine';
 import { scoreText } from '../format';
-import { lineText, moveText, readLine } from '../move-text';
+import { LineText } from '../line-text';
+import { moveText, readLine } from '../move-text';
 import { post } from '../post';
 import { usePreferences } from '../preferences';
 import { useSideName } from '../side-name';
@@ -133,7 +134,9 @@ export function ThinkAnswer({
                 <th className="soft text-nowrap">{t(role)}</th>
                 <td className="score">{one ? scoreText(one.line.score, mover, ruleset) : '…'}</td>
                 <td className="text-nowrap">{one ? `${Math.round(chance(one))} %` : ''}</td>
-                <td>{lineText(line)}</td>
+                <td>
+                  <LineText line={line} />
+                </td>
               </tr>
             );
           })}

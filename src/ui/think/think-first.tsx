@@ -16,7 +16,8 @@ import { MoveField } from '../board/move-field';
 import { useBoardLabel } from '../board/use-board-label';
 import { useMoveInput } from '../board/use-move-input';
 import { clockText } from '../format';
-import { lineText, moveText, readLine } from '../move-text';
+import { LineText } from '../line-text';
+import { moveText, readLine } from '../move-text';
 import { usePreferences } from '../preferences';
 import { useSideName } from '../side-name';
 import { useRehydrated } from '../use-rehydrated';
@@ -187,7 +188,7 @@ function Stop({ gameId, kind, start, moves, side, seconds, stop, count }: ThinkP
           role="group"
           aria-label={t('movesSoFar')}
         >
-          {lineText(line)}
+          <LineText line={line} />
         </p>
         {thought ? (
           <>
