@@ -10,14 +10,18 @@ import {
 import { rulesetOf } from '@/core/rulesets';
 import type { StoredGame } from './games';
 import type { Owner } from './owner';
-import { sweepResults } from './sweeps';
+import { sweepResults, type SweepStatus } from './sweeps';
 
 /** What the latest sweep of a game says of its main line. */
 export async function findingsOf(
   owner: Owner,
   game: StoredGame,
-): Promise<{ findings: Findings; evaluations: (PositionEvaluation | null)[] }> {
-  const { evaluations } = await sweepResults(owner, game);
+): Promise<{
+  sweep: SweepStatus | null;
+  findings: Findings;
+  evaluations: (PositionEvaluation | null)[];
+}> {
+  const { sweep, evaluations } = await sweepResults(owner, game);
   const { tree } = game.record;
   const ruleset = rulesetOf(tree.kind);
   const line = mainLine(tree);
@@ -27,7 +31,7 @@ export async function findingsOf(
     line.map(({ move }) => move),
     evaluations,
   );
-  return { findings, evaluations };
+  return { sweep, findings, evaluations };
 }
 
 /** A copy of the game with the sweep's findings written into it. @param say the words for a better line */

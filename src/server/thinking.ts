@@ -12,8 +12,8 @@ export interface ThinkingStop {
   gameId: number;
   kind: GameKind;
   players: readonly [string | null, string | null];
-  /** Whether the game has been gone over, so that it is known where to stop. */
-  swept: boolean;
+  /** The sweep that tells where to stop; null where the game has not been gone over. */
+  sweep: number | null;
   /** Stops in all. */
   count: number;
   start: string;
@@ -42,9 +42,9 @@ async function stopsIn(owner: Owner, gameId: number, side: Side | null) {
   const ruleset = rulesetOf(tree.kind);
   const line = mainLine(tree);
   const positions = positionsAlong(ruleset, tree.start, line);
-  const { findings, evaluations } = await findingsOf(owner, game);
+  const { sweep, findings, evaluations } = await findingsOf(owner, game);
   const stops = stopsOf(ruleset, positions, findings, side);
-  return { game, ruleset, line, positions, evaluations, findings, stops };
+  return { game, ruleset, line, positions, sweep, evaluations, findings, stops };
 }
 
 /** A stop of a game, from 1; null without such a game. Where there is no such stop the moves are empty. */
@@ -62,7 +62,7 @@ export async function thinkingStop(
     gameId,
     kind: ruleset.kind,
     players: [players[0].name, players[1].name],
-    swept: found.evaluations.length > 0,
+    sweep: found.evaluations.length > 0 ? found.sweep!.id : null,
     count: stops.length,
     start: game.record.tree.start,
     moves: line.slice(0, stops[stop - 1] ?? 0).map(({ move }) => ruleset.code(move)),

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { kif, pgn, sweep, takeIn, watchForErrors } from './support';
+import { kif, open, pgn, sweep, takeIn, watchForErrors } from './support';
 
 const CHESS = pgn(
   'Think',
@@ -124,4 +124,30 @@ test('without a sweep, thinking first says what is missing', async ({ page }) =>
   await takeIn(page, 'unswept.pgn', CHESS);
   await page.goto(`${new URL(page.url()).pathname}/think`);
   await expect(page.getByRole('main')).toContainText('Let the engine go over it on the Desk');
+});
+
+test('a walk left half-way is gone on with another day, or begun anew', async ({
+  page,
+  context,
+}) => {
+  await takeIn(page, 'half-way.pgn', CHESS);
+  await sweep(page, 8);
+  await begin(page, "White's moves", 'as long as it takes');
+  await page.getByLabel('Your move').fill('a3');
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('think-answer').getByRole('status')).toContainText('a3');
+  const address = new URL(page.url()).pathname;
+  await page.close();
+
+  const later = await context.newPage();
+  await open(later, address);
+  await later.getByRole('combobox', { name: 'Whose moves' }).selectOption("Black's moves");
+  await expect(later.getByRole('button', { name: 'Begin', exact: true })).toBeVisible();
+  await later.getByRole('combobox', { name: 'Whose moves' }).selectOption("White's moves");
+  await later.getByRole('link', { name: 'Go on where you left' }).click();
+  await expect(later.getByRole('heading', { name: /Position 2 of \d+/ })).toBeVisible();
+  await later.goBack();
+  await later.getByRole('button', { name: 'Begin anew' }).click();
+  await expect(later.getByRole('heading', { name: /Position 1 of \d+/ })).toBeVisible();
+  await expect(later.getByLabel('Your move')).toHaveValue('');
 });

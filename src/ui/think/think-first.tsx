@@ -22,7 +22,7 @@ import { usePreferences } from '../preferences';
 import { useSideName } from '../side-name';
 import { useRehydrated } from '../use-rehydrated';
 import { ThinkAnswer } from './think-answer';
-import { useThought, useThoughts } from './think-store';
+import { keyOf, useFirstOpenStop, useThought, useThoughts, walkOf } from './think-store';
 
 interface ThinkProps extends ThinkingStop {
   /** Whose moves are asked for; null: both sides'. */
@@ -43,7 +43,7 @@ const hrefOf = (gameId: number, side: Side | null, seconds: number, stop: number
 export function ThinkFirst(props: ThinkProps) {
   const t = useTranslations('think');
   const ready = useRehydrated(useThoughts);
-  const { gameId, swept, begun, count, stop, players } = props;
+  const { gameId, sweep, begun, count, stop, players } = props;
   return (
     <main className="page think" id="main">
       <div className="d-flex align-items-baseline gap-3 flex-wrap">
@@ -52,16 +52,16 @@ export function ThinkFirst(props: ThinkProps) {
           {players[0] ?? '?'} – {players[1] ?? '?'}
         </span>
       </div>
-      {!swept ? (
+      {sweep === null ? (
         <p className="quiet-box">
           {t('noSweep')}{' '}
           <Link href={`/games/${gameId}`} className="text-decoration-underline">
             {t('toDesk')}
           </Link>
         </p>
-      ) : !begun ? (
+      ) : !ready ? null : !begun ? (
         <Start {...props} />
-      ) : !ready ? null : count === 0 ? (
+      ) : count === 0 ? (
         <p className="quiet-box">{t('nothing')}</p>
       ) : stop > count ? (
         <Summary {...props} />
@@ -75,18 +75,20 @@ export function ThinkFirst(props: ThinkProps) {
 const TIMES = [0, 30, 60, 120, 300];
 
 /** Whose moves, and how long for each. */
-function Start({ gameId, kind, ownSide }: ThinkProps) {
+function Start({ gameId, sweep, kind, ownSide }: ThinkProps) {
   const t = useTranslations('think');
   const router = useRouter();
   const sideName = useSideName(rulesetOf(kind));
   const [side, setSide] = useState<Side | null>(ownSide);
   const [seconds, setSeconds] = useState(0);
+  const walk = walkOf(gameId, sweep, side);
+  const open = useFirstOpenStop(walk);
   return (
     <form
       className="quiet-box d-flex flex-column gap-3 align-items-start"
       onSubmit={(event) => {
         event.preventDefault();
-        useThoughts.getState().forget(walkOf(gameId, side));
+        useThoughts.getState().forget(walk);
         router.push(hrefOf(gameId, side, seconds, 1));
       }}
     >
@@ -122,23 +124,32 @@ function Start({ gameId, kind, ownSide }: ThinkProps) {
           ))}
         </Form.Select>
       </label>
-      <Button type="submit" variant="seal">
-        {t('begin')}
-      </Button>
+      <div className="d-flex gap-2">
+        {open > 1 && (
+          <Link
+            className="btn btn-seal"
+            href={hrefOf(gameId, side, seconds, open)}
+            prefetch={false}
+          >
+            {t('goOn')}
+          </Link>
+        )}
+        <Button type="submit" variant={open > 1 ? 'plain' : 'seal'}>
+          {open > 1 ? t('beginAnew') : t('begin')}
+        </Button>
+      </div>
     </form>
   );
 }
 
-const walkOf = (gameId: number, side: Side | null): string => `${gameId}:${side ?? 'both'}`;
-
 /** One position of the walk: a move is asked for, and then answered. */
-function Stop({ gameId, kind, start, moves, side, seconds, stop, count }: ThinkProps) {
+function Stop({ gameId, sweep, kind, start, moves, side, seconds, stop, count }: ThinkProps) {
   const t = useTranslations('think');
   const notation = usePreferences((state) => state.shogiNotation);
   const ruleset = rulesetOf(kind);
   const sideName = useSideName(ruleset);
   const boardLabel = useBoardLabel(ruleset);
-  const walk = walkOf(gameId, side);
+  const walk = walkOf(gameId, sweep, side);
   const thought = useThought(walk, stop);
   const [begun] = useState(() => Date.now());
   const line = useMemo(
@@ -259,13 +270,13 @@ function Clock({ seconds, begun }: { seconds: number; begun: number }) {
 }
 
 /** What came of the walk. */
-function Summary({ gameId, count, side, seconds }: ThinkProps) {
+function Summary({ gameId, sweep, count, side, seconds }: ThinkProps) {
   const t = useTranslations('think');
   const thoughts = useThoughts((state) => state.thoughts);
-  const walk = walkOf(gameId, side);
+  const walk = walkOf(gameId, sweep, side);
   const rows = Array.from({ length: count }, (_, index) => ({
     stop: index + 1,
-    thought: thoughts[`${walk}#${index + 1}`],
+    thought: thoughts[keyOf(walk, index + 1)],
   }));
   const weighed = rows.flatMap(({ thought }) => (thought?.result ? [thought.result.cost] : []));
   const mean = weighed.reduce((sum, cost) => sum + cost, 0) / weighed.length;
