@@ -43,8 +43,11 @@ test('a chess position is set up piece by piece, with what is wrong with it said
   await expect(page.locator('.position-text')).toHaveText('4k3/8/8/8/8/8/8/4K2R b K - 0 1');
   // and back, from the position on the board, however soon after the move
   await page.getByLabel('Next move').fill('Kd7');
-  await page.keyboard.press('Enter');
-  await page.getByRole('link', { name: 'Set up from here' }).press('Enter');
+  const link = await page.getByRole('link', { name: 'Set up from here' }).elementHandle();
+  await page.evaluate((setUp) => {
+    document.querySelector<HTMLFormElement>('.board-side .move-field')!.requestSubmit();
+    (setUp as HTMLElement).click();
+  }, link);
   await expect(page.getByLabel('As text')).toHaveValue('8/3k4/8/8/8/8/8/4K2R w K - 1 2');
   expect(errors).toEqual([]);
 });

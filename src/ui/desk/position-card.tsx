@@ -2,14 +2,17 @@
 
 import { useState } from 'react';
 import Link from 'next/link';
+import { useRouter } from 'next/navigation';
 import { useTranslations } from 'next-intl';
 import { useQuery } from '@tanstack/react-query';
 import Button from 'react-bootstrap/Button';
 import type { Occurrence } from '@/server/occurrences';
 import { lineText, readLine } from '../move-text';
 import { usePreferences } from '../preferences';
+import type { BoardPlace } from './board-place';
+import { useCardPlace } from './card-place';
 import { useDeskSetup } from './desk-setup';
-import { useDesk } from './desk-store';
+import { useDesk, useDeskStore } from './desk-store';
 import { usePaste } from './use-paste';
 
 /** The position on the board as text to take along, and where else it came up. */
@@ -18,25 +21,30 @@ export function PositionCard() {
   const setup = useTranslations('setup');
   const view = useDesk((state) => state.view);
   const notation = usePreferences((state) => state.shogiNotation);
-  // at once, not a moment later as in other cards: what is taken along is what is on the board
-  const place = useDesk((state) => state.place());
+  const router = useRouter();
+  const store = useDeskStore();
+  const place = useCardPlace();
   const problem = usePaste();
   const [copied, setCopied] = useState<string | null>(null);
   const [asked, setAsked] = useState<string | null>(null);
   const { ruleset } = view;
   const written = ruleset.write(place.position);
-  const codes = place.name === '' ? [] : place.name.split(' ');
-  /** The moves from the start, numbered; worked out when they are asked for, not at every step. */
+  /** What is on the board at this moment, which the card may not show yet. */
+  const now = (): BoardPlace => store.getState().place();
+  const writtenNow = (): string => ruleset.write(now().position);
+  /** The moves from the start, numbered. */
   const moves = (): string =>
-    lineText(readLine(ruleset, view.positionOf(0), codes, null, notation));
+    lineText(readLine(ruleset, view.positionOf(0), now().name.split(' '), null, notation));
   const copy = async (what: string, text: string): Promise<void> => {
     await navigator.clipboard.writeText(text);
     setCopied(what);
   };
+  const setupHref = (position: string): string =>
+    `/setup?${new URLSearchParams({ kind: ruleset.kind, position })}`;
   const copies: [what: 'position' | 'moves' | 'diagram', text: () => string][] = [
-    ['position', () => written],
+    ['position', writtenNow],
     ['moves', moves],
-    ['diagram', () => ruleset.diagram(place.position)],
+    ['diagram', () => ruleset.diagram(now().position)],
   ];
   return (
     <section className="card-box" aria-label={t('title')}>
@@ -52,19 +60,24 @@ export function PositionCard() {
           <Button
             key={what}
             variant="plain"
-            disabled={what === 'moves' && codes.length === 0}
+            disabled={what === 'moves' && place.name === ''}
             onClick={() => void copy(what, text())}
           >
             {t('copy', { what: t(`what.${what}`) })}
           </Button>
         ))}
-        <Button variant="plain" onClick={() => setAsked(written)}>
+        <Button variant="plain" onClick={() => setAsked(writtenNow())}>
           {t('elsewhere')}
         </Button>
         <Link
           className="btn btn-plain"
-          href={`/setup?${new URLSearchParams({ kind: ruleset.kind, position: written })}`}
+          href={setupHref(written)}
           prefetch={false}
+          onClick={(event) => {
+            if (writtenNow() === written) return;
+            event.preventDefault();
+            router.push(setupHref(writtenNow()));
+          }}
         >
           {setup('fromHere')}
         </Link>
