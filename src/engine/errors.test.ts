@@ -5,12 +5,15 @@ import { winFor } from '@/core/game/result';
 import type { Side } from '@/core/game/ruleset';
 import { rulesetOf } from '@/core/rulesets';
 import { randomSource } from './draw';
-import { errorsIn, gameAt, gameWithRandomMoves, type Errors } from './errors';
+import { errorsIn, gameAt, gameWithRandomMoves, lossOf, type Errors } from './errors';
 import { loadSearch } from './hosts/node';
 import { playGame } from './self-play';
 
 const GAMES = 4;
 const MATCH = 24;
+/** Points of chance that an error loses, and fewer than which it seemed to lose where it was overlooked. */
+const ERROR = 12;
+const SEEMED = 6;
 
 const shallow = ({ seenAt, errors }: Errors): number => (seenAt.get(1) ?? 0) / errors;
 
@@ -41,6 +44,33 @@ describe.each(['chess', 'shogi'] as const)('made-up players of %s', async (kind)
     const atRandom = errorsOf((random) => gameWithRandomMoves(ruleset, search, 0.15, random));
     expect(shallow(weak)).toBeLessThan(0.15);
     expect(shallow(atRandom)).toBeGreaterThan(0.4);
+  });
+
+  it('err where they do not look far enough, and less when they look further', () => {
+    /** The errors at a level, and how many of them seemed as good as other moves to the player. */
+    const overlookedAt = (nodes: number) => {
+      const count = { moves: 0, errors: 0, overlooked: 0 };
+      for (let game = 0; game < GAMES; game++) {
+        const moves = gameAt(ruleset, search, { nodes, temperature: 28 }, randomSource(game));
+        let position = ruleset.start();
+        for (const [ply, move] of moves.slice(0, 90).entries()) {
+          const before = position;
+          const points = (request: Parameters<typeof lossOf>[4]): number =>
+            lossOf(ruleset, search, before, move, request).points;
+          position = ruleset.play(before, move);
+          if (ply < 16) continue;
+          count.moves++;
+          if (points({ limits: { nodes: 8000 } }) < ERROR) continue;
+          count.errors++;
+          if (points({ limits: { nodes }, lines: 5 }) < SEEMED) count.overlooked++;
+        }
+      }
+      return count;
+    };
+    const [few, many] = [overlookedAt(150), overlookedAt(3000)];
+    expect(few.errors).toBeGreaterThan(0);
+    expect(few.overlooked / few.errors).toBeGreaterThan(0.85);
+    expect(many.errors / many.moves).toBeLessThan((0.75 * few.errors) / few.moves);
   });
 
   it('win more of their games when they look further', () => {

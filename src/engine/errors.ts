@@ -3,7 +3,7 @@ import type { GameKind, Ruleset } from '@/core/game/ruleset';
 import { chanceOf } from '@/core/review/chance';
 import { drawLine } from './draw';
 import type { SearchLine, SearchLimits } from './contract';
-import type { SearchHost, SearchModule } from './search-module';
+import { UNTIMED, type SearchModule } from './search-module';
 import { playGame, type Level } from './self-play';
 
 /** What made-up players get wrong, and what their errors are made of. */
@@ -22,7 +22,7 @@ export interface Errors {
 const ERROR = 12;
 const UNDECIDED = 10;
 const DEEPER: SearchLimits = { nodes: 20_000 };
-const WELL: SearchLimits = { nodes: 2000 };
+const WELL: Level = { nodes: 2000, temperature: 28 };
 const DEEPEST = 12;
 /** Pawns. */
 const COSTLY = 2;
@@ -34,8 +34,6 @@ const VALUES: Record<GameKind, Record<string, number>> = {
   chess: { P: 1, N: 3, B: 3, R: 5, Q: 9 },
   shogi: { P: 1, L: 3, N: 3, S: 5, G: 6, B: 8, R: 10 },
 };
-
-const HOST: SearchHost = { shouldStop: () => false, now: () => 0 };
 
 /** The moves of a game between two players of a level. */
 export const gameAt = <P>(
@@ -63,18 +61,59 @@ export function gameWithRandomMoves<P>(
     if (ruleset.status(position, history).state === 'over') break;
     const all = ruleset.moves(position);
     const root = ruleset.searchRoot(position, history);
-    const search = { kind, root, limits: WELL, lines: 5, fresh: true };
+    const search = { kind, root, limits: { nodes: WELL.nodes }, lines: 5, fresh: true };
     const move =
       ply >= FROM_PLY && random() < share
         ? all[Math.floor(random() * all.length)]!
         : ruleset.parseCode(
-            drawLine(module.search(search, HOST).lines, ruleset.side(position), 28, random)
-              .moves[0]!,
+            drawLine(
+              module.search(search, UNTIMED).lines,
+              ruleset.side(position),
+              WELL.temperature,
+              random,
+            ).moves[0]!,
           )!;
     moves.push(move);
     positions.push(ruleset.play(position, move));
   }
   return moves;
+}
+
+/** Pawns that side 0 is ahead by at the end of a line; infinite where it mates. */
+function materialAfter<P>(ruleset: Ruleset<P>, position: P, { moves, score }: SearchLine): number {
+  if (score.kind === 'mate') return score.winner === 0 ? Infinity : -Infinity;
+  const end = moves.reduce((at, code) => ruleset.play(at, ruleset.parseCode(code)!), position);
+  return ruleset
+    .materialBalance(end)
+    .reduce((sum, { piece, count }) => sum + count * VALUES[ruleset.kind][piece]!, 0);
+}
+
+/** The chance of the best line, and the points of it and the pawns that a move loses, as a search sees them. */
+export function lossOf<P>(
+  ruleset: Ruleset<P>,
+  module: SearchModule,
+  position: P,
+  move: Move,
+  { limits, lines = 1 }: { limits: SearchLimits; lines?: number },
+): { chance: number; points: number; pawns: number } {
+  const { kind } = ruleset;
+  const [code, side] = [ruleset.code(move), ruleset.side(position)];
+  const root = ruleset.searchRoot(position, []);
+  const search = (only?: string[]): readonly SearchLine[] =>
+    module.search({ kind, root, limits, lines, fresh: true, only }, UNTIMED).lines;
+  const found = search();
+  const best = found[0]!;
+  const line = found.find(({ moves }) => moves[0] === code) ?? search([code])[0]!;
+  const chance = chanceOf(kind, best.score, side);
+  const pawns =
+    best === line
+      ? 0
+      : materialAfter(ruleset, position, best) - materialAfter(ruleset, position, line);
+  return {
+    chance,
+    points: chance - chanceOf(kind, line.score, side),
+    pawns: Number.isNaN(pawns) ? 0 : side === 0 ? pawns : -pawns,
+  };
 }
 
 /** Looks the moves of games from the start position over with deeper searches. */
@@ -83,32 +122,8 @@ export function errorsIn<P>(
   module: SearchModule,
   games: readonly (readonly Move[])[],
 ): Errors {
-  const { kind } = ruleset;
   const seenAt = new Map<number, number>();
   const count = { moves: 0, errors: 0, costly: { errors: 0, others: 0 }, seenAt };
-
-  const material = (position: P, { moves, score }: SearchLine): number => {
-    if (score.kind === 'mate') return score.winner === 0 ? Infinity : -Infinity;
-    const end = moves.reduce((at, code) => ruleset.play(at, ruleset.parseCode(code)!), position);
-    return ruleset
-      .materialBalance(end)
-      .reduce((sum, { piece, count: many }) => sum + many * VALUES[kind][piece]!, 0);
-  };
-  /** The chance of the best line, and the points of it and the pawns that a move loses. */
-  const lossOf = (position: P, move: Move, limits: SearchLimits) => {
-    const root = ruleset.searchRoot(position, []);
-    const search = (only?: string[]): SearchLine =>
-      module.search({ kind, root, limits, lines: 1, fresh: true, only }, HOST).lines[0]!;
-    const [best, code, side] = [search(), ruleset.code(move), ruleset.side(position)];
-    const line = best.moves[0] === code ? best : search([code]);
-    const pawns = best === line ? 0 : material(position, best) - material(position, line);
-    const chance = chanceOf(kind, best.score, side);
-    return {
-      chance,
-      points: chance - chanceOf(kind, line.score, side),
-      pawns: Number.isNaN(pawns) ? 0 : side === 0 ? pawns : -pawns,
-    };
-  };
 
   for (const moves of games) {
     let position = ruleset.start();
@@ -116,14 +131,15 @@ export function errorsIn<P>(
       const before = position;
       position = ruleset.play(before, move);
       if (ply < FROM_PLY) return;
-      const { chance, points, pawns } = lossOf(before, move, DEEPER);
+      const { chance, points, pawns } = lossOf(ruleset, module, before, move, { limits: DEEPER });
       if (chance < UNDECIDED || chance > 100 - UNDECIDED) return;
       const isError = points >= ERROR;
       count.moves++;
       if (pawns >= COSTLY) count.costly[isError ? 'errors' : 'others']++;
       if (!isError) return;
       count.errors++;
-      const sees = (depth: number) => lossOf(before, move, { depth }).points >= ERROR / 2;
+      const sees = (depth: number): boolean =>
+        lossOf(ruleset, module, before, move, { limits: { depth } }).points >= ERROR / 2;
       let depth = 1;
       while (depth <= DEEPEST && !sees(depth)) depth++;
       seenAt.set(depth, (seenAt.get(depth) ?? 0) + 1);

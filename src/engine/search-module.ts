@@ -115,6 +115,9 @@ export interface SearchHost {
   now(): number;
 }
 
+/** For searches that end by depth or nodes alone. */
+export const UNTIMED: SearchHost = { shouldStop: () => false, now: () => 0 };
+
 /** The memory that several threads search in, and which of them this is. */
 export interface SharedSearch {
   memory: WebAssembly.Memory;

@@ -4,7 +4,7 @@ import { winFor } from '@/core/game/result';
 import { otherSide, type Ruleset, type Side } from '@/core/game/ruleset';
 import type { Score } from '@/core/game/score';
 import { drawLine, valueFor } from './draw';
-import type { SearchHost, SearchModule } from './search-module';
+import { UNTIMED, type SearchModule } from './search-module';
 
 /** How a made-up player plays: how far it looks, and how readily it takes a move that looks nearly as good. */
 export interface Level {
@@ -32,8 +32,6 @@ const RESIGN_AFTER = 3;
 const AGREE_FROM_PLY = 70;
 const AGREE_WITHIN = 12;
 const AGREE_AFTER = 10;
-
-const HOST: SearchHost = { shouldStop: () => false, now: () => 0 };
 
 export interface GamePlan {
   /** FEN or SFEN. */
@@ -85,7 +83,7 @@ export function playGame<P>(
         lines: LINES,
         fresh: true,
       },
-      HOST,
+      UNTIMED,
     );
     const best = valueFor(info.lines[0]!.score, side);
     // who starts with a handicap does not resign for it

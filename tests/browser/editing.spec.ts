@@ -223,6 +223,7 @@ test('two people write on the same game: nothing of either is lost unasked', asy
   const first = page.waitForResponse('**/steps');
   await play(page, 'O-O');
   await first;
+  await saved(page);
   release();
   const conflict = other.getByRole('alert').filter({ hasText: 'Somebody else' });
   await expect(conflict).toBeVisible();

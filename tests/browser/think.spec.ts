@@ -92,6 +92,11 @@ test('think first: nothing of what follows is there until a move is entered', as
   }
   await expect(page.getByRole('row')).toHaveCount(count + 1);
   await expect(page.getByText(/cost \d+\.\d points on average/)).toBeVisible();
+  // a walk that is over is looked at again, or begun anew
+  await page.getByRole('link', { name: 'Another walk' }).click();
+  await expect(page.getByRole('button', { name: 'Begin anew' })).toBeVisible();
+  await page.getByRole('link', { name: 'What came of it' }).click();
+  await expect(page.getByRole('row')).toHaveCount(count + 1);
   expect(errors).toEqual([]);
 });
 

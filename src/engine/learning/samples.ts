@@ -1,6 +1,6 @@
 import type { Ruleset, Side } from '@/core/game/ruleset';
 import { drawLine, valueFor } from '../draw';
-import type { SearchHost, SearchModule } from '../search-module';
+import { UNTIMED, type SearchModule } from '../search-module';
 
 /** A quiet position of a game of self-play, all from the view of the side to move. */
 export interface Sample {
@@ -20,7 +20,6 @@ export function readSample(line: string): Sample {
   return { position, score: Number(score), result: Number(result) };
 }
 
-const HOST: SearchHost = { shouldStop: () => false, now: () => 0 };
 const OPENING = { nodes: 300, lines: 6, temperature: 60 };
 
 /** A sensible but varied opening: each move is drawn among the better ones of a short search. */
@@ -43,7 +42,7 @@ export function drawOpening<P>(
         lines: OPENING.lines,
         fresh: false,
       },
-      HOST,
+      UNTIMED,
     );
     if (lines.length === 0) break;
     const code = drawLine(lines, side, OPENING.temperature, random).moves[0]!;
@@ -93,7 +92,7 @@ export function playSamples<P>(
         lines: 1,
         fresh: false,
       },
-      HOST,
+      UNTIMED,
     );
     const [line] = info.lines;
     const score = valueFor(line!.score, side);

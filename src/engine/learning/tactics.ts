@@ -1,7 +1,7 @@
 import { CHANCE_SCALE } from '@/core/review/chance';
 import type { Ruleset } from '@/core/game/ruleset';
 import type { SearchInfo } from '../contract';
-import type { SearchHost, SearchModule } from '../search-module';
+import { UNTIMED, type SearchModule } from '../search-module';
 import { drawLine, valueFor } from '../draw';
 
 /** A position with one move that is clearly best, though a short search does not see it. */
@@ -14,7 +14,6 @@ export interface Tactic {
   margin: number;
 }
 
-const HOST: SearchHost = { shouldStop: () => false, now: () => 0 };
 const GLANCE_NODES = 400;
 const LOOK_NODES = 40_000;
 const MARGIN = 200;
@@ -45,7 +44,7 @@ export function findTactic<P>(
         lines,
         fresh,
       },
-      HOST,
+      UNTIMED,
     );
   search.clear();
   for (let ply = 0; ply < MOST_PLIES; ply++) {

@@ -83,6 +83,7 @@ function Start({ gameId, sweep, kind, ownSide }: ThinkProps) {
   const [seconds, setSeconds] = useState(0);
   const walk = walkOf(gameId, sweep, side);
   const open = useFirstOpenStop(walk);
+  const isOver = open > (useThought(walk, 1)?.count ?? Infinity);
   return (
     <form
       className="quiet-box d-flex flex-column gap-3 align-items-start"
@@ -127,14 +128,14 @@ function Start({ gameId, sweep, kind, ownSide }: ThinkProps) {
       <div className="d-flex gap-2">
         {open > 1 && (
           <Link
-            className="btn btn-seal"
+            className={`btn btn-${isOver ? 'plain' : 'seal'}`}
             href={hrefOf(gameId, side, seconds, open)}
             prefetch={false}
           >
-            {t('goOn')}
+            {isOver ? t('summary') : t('goOn')}
           </Link>
         )}
-        <Button type="submit" variant={open > 1 ? 'plain' : 'seal'}>
+        <Button type="submit" variant={open > 1 && !isOver ? 'plain' : 'seal'}>
           {open > 1 ? t('beginAnew') : t('begin')}
         </Button>
       </div>
@@ -169,6 +170,7 @@ function Stop({ gameId, sweep, kind, start, moves, side, seconds, stop, count }:
     useThoughts.getState().keep(walk, stop, {
       code: ruleset.code(move),
       seconds: Math.round((Date.now() - begun) / 1000),
+      count,
       result: null,
     });
   };

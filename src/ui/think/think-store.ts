@@ -9,6 +9,8 @@ const thoughtSchema = z.object({
   /** UCI or USI. */
   code: z.string(),
   seconds: z.number(),
+  /** Stops of the walk in all. */
+  count: z.number(),
   /** As the summary shows them; null until the move has been weighed. */
   result: z.object({ text: z.string(), best: z.string(), cost: z.number() }).nullable(),
 });
