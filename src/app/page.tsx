@@ -6,11 +6,12 @@ import { currentOwner } from '@/server/owner';
 import { GamesTable } from '@/ui/games/games-table';
 import { ImportPanel } from '@/ui/games/import-panel';
 import { Masthead } from '@/ui/shell/masthead';
+import { GAME_KINDS } from '@/core/game/ruleset';
 
 export const dynamic = 'force-dynamic';
 
 const querySchema = z.object({
-  kind: z.enum(['chess', 'shogi']).optional().catch(undefined),
+  kind: z.enum(GAME_KINDS).optional().catch(undefined),
   text: z.string().max(100).optional().catch(undefined),
   page: z.coerce.number().int().min(1).max(100_000).catch(1),
 });

@@ -337,7 +337,7 @@ function lineText(ruleset: Ruleset, start: unknown, codes: readonly string[]): s
 export async function runEngine(game: string | undefined): Promise<number> {
   if (game !== 'chess' && game !== 'shogi') throw usageError('Use: ./bektra engine chess|shogi');
   const version = await engineVersion(ENGINE_FILES, game);
-  const open = (options: EngineOptions) => startEngine(ENGINE_FILES, options);
+  const open = (options: EngineOptions) => startEngine(ENGINE_FILES, { ...options, kinds: [game] });
   await talk(game, open, process.stdin, process.stdout, version);
   return EXIT.done;
 }

@@ -38,9 +38,10 @@ function readEntrant(text: string, common: SearchLimits): Entrant {
 }
 
 function openEngine(kind: GameKind, what: string): Promise<Engine> {
-  if (what === 'current') return startEngine(ENGINE_FILES, { tableMegabytes: TABLE_MEGABYTES });
+  const options = { tableMegabytes: TABLE_MEGABYTES, kinds: [kind] };
+  if (what === 'current') return startEngine(ENGINE_FILES, options);
   if (what.endsWith('.wasm'))
-    return startEngine(ENGINE_FILES, { tableMegabytes: TABLE_MEGABYTES, other: { [kind]: what } });
+    return startEngine(ENGINE_FILES, { ...options, other: { [kind]: what } });
   const [file, ...args] = what.split(' ').filter((word) => word !== '');
   if (!file) throw usageError('A player is `current`, a .wasm file, or the command of a program.');
   return startExternal({ kind, command: [file, ...args] });

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { chess } from './chess/ruleset';
 import { NULL_MOVE, type Move } from './game/move';
-import { PositionError, type GameKind, type Ruleset } from './game/ruleset';
+import { GAME_KINDS, PositionError, type GameKind, type Ruleset } from './game/ruleset';
 import { readFen, writeFen } from './notation/fen/fen';
 import { writeJapanese } from './notation/kif/japanese';
 import { nearbyMoves } from './notation/nearby';
@@ -66,7 +66,7 @@ function walk<P>(ruleset: Ruleset<P>, choices: readonly number[]): P[] {
 
 const line = fc.array(fc.nat(), { minLength: 30, maxLength: 120, size: 'max' });
 
-describe.each(['chess', 'shogi'] as const)('%s positions along random games', (kind: GameKind) => {
+describe.each(GAME_KINDS)('%s positions along random games', (kind: GameKind) => {
   const ruleset = rulesetOf(kind);
   it('survive as text, with the same key and moves', () => {
     fc.assert(

@@ -1,10 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { randomPosition } from '../../tests/support/random-positions';
-import { PositionError } from './game/ruleset';
+import { GAME_KINDS, PositionError } from './game/ruleset';
 import { rulesetOf } from './rulesets';
 
-describe.each(['chess', 'shogi'] as const)('setting up a position by hand (%s)', (kind) => {
+describe.each(GAME_KINDS)('setting up a position by hand (%s)', (kind) => {
   const ruleset = rulesetOf(kind);
   const { setup } = ruleset;
   const squares = ruleset.squareNames.map((_, square) => square);

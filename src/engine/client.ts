@@ -23,31 +23,39 @@ export interface EngineSetup {
 }
 
 /**
- * The client's side of the contract, the same in the browser and in node.
+ * The client's side of the contract, the same in the browser and in node; resolves once every thread is ready to search
+ * at once, and rejects when one can't be.
  * @param connect starts a thread; `receive` is to be given each of its messages, `fail` its death
  */
-export function connectEngine(
+export async function connectEngine(
   connect: (receive: (message: FromThread) => void, fail: (error: Error) => void) => EngineThread,
   { modules, tableMegabytes, threads: count }: EngineSetup,
-): Engine {
+): Promise<Engine> {
   const pending = new Map<number, Pending>();
   const stop = new Int32Array(new SharedArrayBuffer(8));
   const nodes = new SharedArrayBuffer(8 * count);
   const helpersBusy = new Set<string>();
   let onHelpersDone: () => void = () => {};
+  let loading = count;
+  let onReady: () => void = () => {};
+  let onLost: (error: Error) => void = () => {};
   let lastId = 0;
   let dead: Error | null = null;
   let previous: Promise<unknown> = Promise.resolve();
 
   const fail = (error: Error): void => {
     dead = error;
+    onLost(error);
     for (const { reject } of pending.values()) reject(error);
     pending.clear();
     helpersBusy.clear();
     onHelpersDone();
   };
+  const hearReady = (): void => {
+    if (--loading === 0) onReady();
+  };
   const hear = (message: FromThread): void => {
-    if (message.type === 'ready') return;
+    if (message.type === 'ready') return hearReady();
     const search = pending.get(message.id);
     if (message.type === 'info') {
       search?.onInfo?.(message.info);
@@ -58,7 +66,8 @@ export function connectEngine(
     else search?.reject(new Error(message.message));
   };
   const hearHelper = (thread: number, message: FromThread): void => {
-    if (message.type !== 'done' && message.type !== 'failed') return;
+    if (message.type === 'ready') return hearReady();
+    if (message.type === 'info') return;
     helpersBusy.delete(`${thread} ${message.id}`);
     if (helpersBusy.size === 0) onHelpersDone();
   };
@@ -71,6 +80,10 @@ export function connectEngine(
           Object.keys(modules).map((kind) => [kind, sharedMemory(count, tableMegabytes)]),
         )
       : {};
+  const ready = new Promise<void>((resolve, reject) => {
+    onReady = resolve;
+    onLost = reject;
+  });
   threads.forEach((thread, index) =>
     thread.post({
       type: 'start',
@@ -108,15 +121,22 @@ export function connectEngine(
     }
   }
 
+  const close = (): void => {
+    for (const thread of threads) thread.terminate();
+    fail(new Error('engine closed'));
+  };
+  try {
+    await ready;
+  } catch (error) {
+    close();
+    throw error;
+  }
   return {
     search(request, options) {
       const result = previous.then(() => run(request, options));
       previous = result.catch(() => undefined);
       return result;
     },
-    close() {
-      for (const thread of threads) thread.terminate();
-      fail(new Error('engine closed'));
-    },
+    close,
   };
 }

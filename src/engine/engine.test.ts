@@ -1,11 +1,13 @@
-import { resolve } from 'node:path';
+import { mkdtemp, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join, resolve } from 'node:path';
 import { PassThrough } from 'node:stream';
 import fc from 'fast-check';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { codesAlong, randomGame, randomPosition } from '../../tests/support/random-positions';
 import { readPerft, readVectors } from '../../tests/support/vectors';
 import { NULL_MOVE } from '@/core/game/move';
-import type { GameKind } from '@/core/game/ruleset';
+import { GAME_KINDS, type GameKind } from '@/core/game/ruleset';
 import type { Score } from '@/core/game/score';
 import { rulesetOf } from '@/core/rulesets';
 import type { SearchInfo, SearchRequest } from './contract';
@@ -15,13 +17,12 @@ import type { SearchHost, SearchModule } from './search-module';
 import { talk } from './stdio';
 
 const FILES = { modules: resolve('dist/engine'), thread: resolve('dist/engine-thread.mjs') };
-const KINDS = ['chess', 'shogi'] as const;
 const HOST: SearchHost = { shouldStop: () => false, now: () => performance.now() };
 
 const EVALUATIONS = ['network', 'terms'] as const;
 type Evaluation = (typeof EVALUATIONS)[number];
 /** Either game with either evaluation. */
-const SEARCHES = KINDS.flatMap((kind) => EVALUATIONS.map((by) => ({ kind, by })));
+const SEARCHES = GAME_KINDS.flatMap((kind) => EVALUATIONS.map((by) => ({ kind, by })));
 
 const loaded = { network: {}, terms: {} } as Record<Evaluation, Record<GameKind, SearchModule>>;
 const loadedChecked = structuredClone(loaded);
@@ -66,7 +67,7 @@ describe('the rules of the search', () => {
       expect(checked[game].perft(position, depth)).toBe(count);
     },
   );
-  it.each(KINDS)('agree with the rules core on random positions: %s', (kind) => {
+  it.each(GAME_KINDS)('agree with the rules core on random positions: %s', (kind) => {
     const ruleset = rulesetOf(kind);
     fc.assert(
       fc.property(randomPosition(kind), (text) => {
@@ -82,7 +83,7 @@ describe('the rules of the search', () => {
 });
 
 describe('a position is known again', () => {
-  it.each(KINDS)('however it came up, set up or played: %s', (kind) => {
+  it.each(GAME_KINDS)('however it came up, set up or played: %s', (kind) => {
     const ruleset = rulesetOf(kind);
     const { setup } = ruleset;
     fc.assert(
@@ -183,7 +184,7 @@ describe('the search', () => {
     }
   });
 
-  it.each(KINDS)('keeps what it found when one steps into a line: %s', (kind) => {
+  it.each(GAME_KINDS)('keeps what it found when one steps into a line: %s', (kind) => {
     const ruleset = rulesetOf(kind);
     const searched = (position: string, nodes: number, fresh: boolean): SearchInfo =>
       modules[kind].search(requestFor(kind, position, { limits: { nodes }, fresh }), HOST);
@@ -264,7 +265,7 @@ describe('the search', () => {
     );
   });
 
-  it.each(KINDS)('plays legally though its table is full of rubbish: %s', (kind) => {
+  it.each(GAME_KINDS)('plays legally though its table is full of rubbish: %s', (kind) => {
     const ruleset = rulesetOf(kind);
     const search = checked[kind];
     fc.assert(
@@ -386,10 +387,27 @@ describe('the host contract in a node thread', () => {
       engine.close();
     }
   });
+
+  it('does not start with a module that is no search, nor answer for a game it was not started for', async () => {
+    const empty = join(await mkdtemp(join(tmpdir(), 'bektra-engine-')), 'chess.wasm');
+    await writeFile(empty, Uint8Array.of(0, 0x61, 0x73, 0x6d, 1, 0, 0, 0));
+    await expect(
+      startEngine(FILES, { kinds: ['chess'], other: { chess: empty } }),
+    ).rejects.toThrow();
+    const engine = await startEngine(FILES, { kinds: ['chess'], tableMegabytes: 1 });
+    try {
+      const start = rulesetOf('shogi').startText;
+      await expect(
+        engine.search(requestFor('shogi', start, { limits: { depth: 1 } })),
+      ).rejects.toThrow('no search for shogi');
+    } finally {
+      engine.close();
+    }
+  });
 });
 
 describe('several threads', () => {
-  it.each(KINDS)('search one tree together and end together: %s', async (kind) => {
+  it.each(GAME_KINDS)('search one tree together and end together: %s', async (kind) => {
     const engine = await startEngine(FILES, { tableMegabytes: 4, threads: 2 });
     try {
       const ruleset = rulesetOf(kind);

@@ -2,7 +2,7 @@ import { resolve } from 'node:path';
 import { beforeAll, describe, expect, it } from 'vitest';
 import type { Move } from '@/core/game/move';
 import { winFor } from '@/core/game/result';
-import type { Side } from '@/core/game/ruleset';
+import { GAME_KINDS, type Side } from '@/core/game/ruleset';
 import { rulesetOf } from '@/core/rulesets';
 import { randomSource } from './draw';
 import { errorsIn, gameAt, gameWithRandomMoves, lossOf, type Errors } from './errors';
@@ -17,7 +17,7 @@ const SEEMED = 6;
 
 const shallow = ({ seenAt, errors }: Errors): number => (seenAt.get(1) ?? 0) / errors;
 
-describe.each(['chess', 'shogi'] as const)('made-up players of %s', async (kind) => {
+describe.each(GAME_KINDS)('made-up players of %s', async (kind) => {
   const ruleset = rulesetOf(kind);
   const search = await loadSearch({ modules: resolve('dist/engine') }, kind, { table: 4 });
   const errorsOf = (play: (random: () => number) => Move[]): Errors =>

@@ -59,6 +59,8 @@ const MATE_BOUND = 31000;
 const MOST_DEPTH = 126;
 const NO_CHECKER = 2;
 const FULL_PHASE = 24;
+/** Enough to have run nearly all of the search. */
+const WARM_NODES = 1000;
 export const DEFAULT_TABLE_MEGABYTES = 16;
 
 /** How the search of each game numbers squares, and how it takes a position. */
@@ -327,6 +329,17 @@ export class SearchModule {
   perft(position: string, depth: number): number {
     this.adapter.setUp(this.exports, position);
     return depth === 0 ? 1 : this.exports.perft(depth);
+  }
+
+  /** Searches a little and forgets it: code that runs for the first time is compiled first, and the next search does not wait. */
+  warmUp(): void {
+    const ruleset = rulesetOf(this.kind);
+    const root = ruleset.searchRoot(ruleset.start(), []);
+    this.search(
+      { kind: this.kind, root, limits: { nodes: WARM_NODES }, lines: 2, fresh: false },
+      UNTIMED,
+    );
+    this.clear();
   }
 
   private setUp({ position, repeated }: SearchRoot): Side {

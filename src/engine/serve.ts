@@ -23,6 +23,7 @@ export type ToThread =
       memories: Record<string, WebAssembly.Memory>;
     }
   | { type: 'search'; id: number; request: SearchRequest };
+type Start = Extract<ToThread, { type: 'start' }>;
 export type FromThread =
   | { type: 'ready' }
   | { type: 'info'; id: number; info: SearchInfo }
@@ -42,16 +43,20 @@ export function createService(
   post: (message: FromThread) => void,
 ): (message: ToThread) => void {
   const loaded = new Map<string, SearchModule>();
-  let start: Extract<ToThread, { type: 'start' }> | null = null;
+  let start: Start | null = null;
+
+  function loadAll({ modules, memories, table, thread, threads }: Start): void {
+    for (const [kind, module] of Object.entries(modules)) {
+      const memory = memories[kind];
+      const search = load(kind, module, table, memory ? { memory, thread, threads } : null);
+      search.warmUp();
+      loaded.set(kind, search);
+    }
+  }
 
   function moduleOf(kind: string): SearchModule {
-    const known = loaded.get(kind);
-    if (known) return known;
-    if (!start?.modules[kind]) throw new Error(`no search for ${kind}`);
-    const { modules, memories, table, thread, threads } = start;
-    const memory = memories[kind];
-    const search = load(kind, modules[kind]!, table, memory ? { memory, thread, threads } : null);
-    loaded.set(kind, search);
+    const search = loaded.get(kind);
+    if (!search) throw new Error(`no search for ${kind}`);
     return search;
   }
 
@@ -79,6 +84,7 @@ export function createService(
   return (message) => {
     if (message.type === 'start') {
       start = message;
+      loadAll(message);
       post({ type: 'ready' });
       return;
     }

@@ -112,7 +112,10 @@ class Session {
         this.say(this.protocol.ok);
         return true;
       case 'isready':
-        void this.ready().then(() => this.say('readyok'));
+        void this.ready().then(
+          () => this.say('readyok'),
+          (error: unknown) => this.say(`info string engine does not start: ${String(error)}`),
+        );
         return true;
       case this.protocol.newGame:
         this.fresh = true;
@@ -140,7 +143,7 @@ class Session {
   async finish(): Promise<void> {
     if (this.searching?.endless) this.searching.stop.abort();
     await this.searching?.done;
-    (await this.engine)?.close();
+    await this.engine?.then((engine) => engine.close()).catch(() => undefined);
   }
 
   async end(): Promise<void> {

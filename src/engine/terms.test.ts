@@ -3,7 +3,7 @@ import { resolve } from 'node:path';
 import fc from 'fast-check';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { codesAlong, randomGame, randomPosition } from '../../tests/support/random-positions';
-import type { GameKind } from '@/core/game/ruleset';
+import { GAME_KINDS, type GameKind } from '@/core/game/ruleset';
 import { rulesetOf } from '@/core/rulesets';
 import { loadSearch } from './hosts/node';
 import { rowOf, tune, tuningError } from './learning/tuner';
@@ -11,10 +11,9 @@ import type { SearchModule } from './search-module';
 import { randomSource } from './draw';
 import { TERM_GROUPS, type TermWeights } from './terms';
 
-const KINDS = ['chess', 'shogi'] as const;
 const search = {} as Record<GameKind, SearchModule>;
 beforeAll(async () => {
-  for (const kind of KINDS)
+  for (const kind of GAME_KINDS)
     search[kind] = await loadSearch({ modules: resolve('dist/engine') }, kind, {
       table: 1,
       checked: true,
@@ -97,7 +96,7 @@ function plainCounts(position: string): Record<string, number[]> {
 }
 
 describe('the readable evaluation', () => {
-  it.each(KINDS)('is the sum of its terms: %s', (kind) => {
+  it.each(GAME_KINDS)('is the sum of its terms: %s', (kind) => {
     fc.assert(
       fc.property(randomPosition(kind), (position) => {
         const sum = search[kind].terms(position).reduce((total, { value }) => total + value, 0);
@@ -107,7 +106,7 @@ describe('the readable evaluation', () => {
     );
   });
 
-  it.each(KINDS)('comes to the same with and without its counts, however weighted: %s', (kind) => {
+  it.each(GAME_KINDS)('comes to the same with and without counts, however weighted: %s', (kind) => {
     const readable = search[kind];
     const file = readFileSync(`src/engine/weights/${kind}-terms.json`, 'utf8');
     const weights = JSON.parse(file) as TermWeights;
@@ -133,7 +132,7 @@ describe('the readable evaluation', () => {
     );
   });
 
-  it.each(KINDS)(
+  it.each(GAME_KINDS)(
     'comes to the same carried along a line, move by move or several at once: %s',
     (kind) => {
       const ruleset = rulesetOf(kind);
@@ -199,7 +198,7 @@ describe('the readable evaluation', () => {
     );
   });
 
-  it.each(KINDS)('has a weight for every term that can count: %s', (kind) => {
+  it.each(GAME_KINDS)('has a weight for every term that can count: %s', (kind) => {
     const known = new Set(
       TERM_GROUPS[kind].flatMap(({ first, size }) =>
         Array.from({ length: size }, (_, i) => first + i),

@@ -1,7 +1,7 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { isAbsolute } from 'node:path';
 import { z } from 'zod';
-import type { GameKind } from '@/core/game/ruleset';
+import { GAME_KINDS, type GameKind } from '@/core/game/ruleset';
 import type { Owner } from './owner';
 import { settings } from './settings';
 
@@ -13,7 +13,7 @@ const lineText = z
 const engineSchema = z.strictObject({
   /** As people see it. */
   name: lineText.min(1).max(60),
-  kind: z.enum(['chess', 'shogi']),
+  kind: z.enum(GAME_KINDS),
   /** The program, by its full path, and its arguments. */
   command: z
     .tuple([lineText.refine(isAbsolute, 'a full path')], lineText)

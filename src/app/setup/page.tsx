@@ -3,9 +3,10 @@ import { getTranslations } from 'next-intl/server';
 import { z } from 'zod';
 import { Masthead } from '@/ui/shell/masthead';
 import { PositionEditor } from '@/ui/setup/position-editor';
+import { GAME_KINDS } from '@/core/game/ruleset';
 
 const querySchema = z.object({
-  kind: z.enum(['chess', 'shogi']).catch('chess'),
+  kind: z.enum(GAME_KINDS).catch('chess'),
   position: z.string().max(200).nullable().catch(null),
 });
 

@@ -1,4 +1,4 @@
-import type { GameKind } from '@/core/game/ruleset';
+import { GAME_KINDS, type GameKind } from '@/core/game/ruleset';
 import { rulesetOf } from '@/core/rulesets';
 import { CHANCE_SCALE } from '@/core/review/chance';
 import { loadSearch } from '@/engine/hosts/node';
@@ -88,7 +88,7 @@ function calibrationError(samples: readonly Sample[], scale: number): number {
 
 /** Fits the chance curve on self-played games and measures it on others, also for each output of the network. */
 export async function benchChance(games = 300): Promise<void> {
-  for (const kind of ['chess', 'shogi'] as const) {
+  for (const kind of GAME_KINDS) {
     const inUse = CHANCE_SCALE[kind];
     const fitted = await playSamples(kind, games, 1);
     const heldBack = await playSamples(kind, games, 9_000_001);

@@ -1,5 +1,5 @@
 import { perft } from '@/core/game/perft';
-import type { GameKind } from '@/core/game/ruleset';
+import { GAME_KINDS, type GameKind } from '@/core/game/ruleset';
 import { readFen } from '@/core/notation/fen/fen';
 import { readSfen } from '@/core/notation/sfen/sfen';
 import { rulesetOf } from '@/core/rulesets';
@@ -11,7 +11,7 @@ const DEPTHS: Record<GameKind, number> = { chess: 5, shogi: 4 };
 
 /** Leaf counts of the start position, every last move played and taken back, by the core and by the search. */
 export async function benchCore(): Promise<void> {
-  for (const kind of ['chess', 'shogi'] as const) {
+  for (const kind of GAME_KINDS) {
     const depth = DEPTHS[kind];
     const start = kind === 'chess' ? readFen(rulesetOf(kind).startText) : readSfen('startpos');
     const count = perft(start, depth);

@@ -1,5 +1,5 @@
 import type { Browser, Page } from '@playwright/test';
-import type { GameKind } from '@/core/game/ruleset';
+import { GAME_KINDS, type GameKind } from '@/core/game/ruleset';
 import { ROOT, TreeBuilder, type GameTree } from '@/core/game/tree';
 import { formatsFor, writeGame } from '@/core/notation/formats';
 import { rulesetOf } from '@/core/rulesets';
@@ -41,7 +41,7 @@ function largeGame(kind: GameKind): GameTree {
 export async function benchDesk(): Promise<void> {
   const { server, browser } = await besideServer();
   try {
-    for (const kind of ['chess', 'shogi'] as const) {
+    for (const kind of GAME_KINDS) {
       const tags = [{ name: 'Event', value: `Bench ${Date.now()}` }];
       const record = { tree: largeGame(kind), tags, result: '*', end: null } as const;
       const [format] = formatsFor(kind);

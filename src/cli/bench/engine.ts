@@ -1,11 +1,14 @@
 import { execFile } from 'node:child_process';
 import { readFile, stat } from 'node:fs/promises';
+import { setTimeout } from 'node:timers/promises';
 import { promisify } from 'node:util';
 import { z } from 'zod';
 import { isRead } from '@/core/notation/reading';
-import type { GameKind } from '@/core/game/ruleset';
+import { GAME_KINDS, type GameKind } from '@/core/game/ruleset';
 import { mainLine, positionsAlong } from '@/core/game/tree';
 import { rulesetOf } from '@/core/rulesets';
+import type { Engine } from '@/engine/contract';
+import { startExternal } from '@/engine/hosts/external';
 import { loadSearch, startEngine } from '@/engine/hosts/node';
 import { randomSource } from '@/engine/draw';
 import type { SearchHost, SearchModule } from '@/engine/search-module';
@@ -15,7 +18,8 @@ import { readSuite } from '../suite';
 import { bestOf, perSecond, report } from './figures';
 
 const root = process.env.BEKTRA_ROOT ?? process.cwd();
-const KINDS = ['chess', 'shogi'] as const;
+/** How long a process has searched when it is stopped for the first time: milliseconds. */
+const FIRST_STOPS = [0, 5, 20, 60, 150];
 const HOST: SearchHost = { shouldStop: () => false, now: () => performance.now() };
 
 const median = (values: readonly number[]): number =>
@@ -101,7 +105,7 @@ async function benchSpeed(kind: GameKind, search: SearchModule, by: string): Pro
 async function benchThreads(kind: GameKind): Promise<void> {
   const position = (await middlegames(kind, 1))[0]!;
   const rate = async (threads: number): Promise<number> => {
-    const engine = await startEngine(ENGINE_FILES, { threads, tableMegabytes: 64 });
+    const engine = await startEngine(ENGINE_FILES, { kinds: [kind], threads, tableMegabytes: 64 });
     const info = await engine.search({
       kind,
       root: rootOf(kind, position),
@@ -120,26 +124,35 @@ async function benchThreads(kind: GameKind): Promise<void> {
   report(`${kind} two threads ÷ one, nodes/s`, `median ${median(ratios).toFixed(2)} of 5`);
 }
 
+/** Milliseconds from a stop to the answer, in a search that has gone on for some. */
+async function stopAfter(engine: Engine, kind: GameKind, milliseconds: number): Promise<number> {
+  const stop = new AbortController();
+  const search = engine.search(
+    { kind, root: rootOf(kind, rulesetOf(kind).startText), limits: {}, lines: 3, fresh: true },
+    { signal: stop.signal },
+  );
+  await setTimeout(milliseconds);
+  const asked = performance.now();
+  stop.abort();
+  await search;
+  return performance.now() - asked;
+}
+
 async function benchStop(kind: GameKind): Promise<void> {
-  const engine = await startEngine(ENGINE_FILES);
   const waits: number[] = [];
-  for (let round = 0; round <= 20; round++) {
-    const stop = new AbortController();
-    const search = engine.search(
-      { kind, root: rootOf(kind, rulesetOf(kind).startText), limits: {}, lines: 3, fresh: true },
-      { signal: stop.signal },
-    );
-    await new Promise((resolve) => setTimeout(resolve, 60));
-    const asked = performance.now();
-    stop.abort();
-    await search;
-    waits.push(performance.now() - asked);
-  }
+  const engine = await startEngine(ENGINE_FILES, { kinds: [kind] });
+  for (let round = 0; round < 20; round++) waits.push(await stopAfter(engine, kind, 60));
   engine.close();
-  const [cold, ...warm] = waits;
+  const first: number[] = [];
+  for (const milliseconds of FIRST_STOPS) {
+    const process = await startExternal({ kind, command: [`${root}/bektra`, 'engine', kind] });
+    first.push(await stopAfter(process, kind, milliseconds));
+    process.close();
+  }
   report(
     `${kind} from stop to answer`,
-    `median ${median(warm).toFixed(1)} ms, most of 20 ${Math.max(...warm).toFixed(1)} ms; the first, cold, ${cold!.toFixed(1)} ms`,
+    `median ${median(waits).toFixed(1)} ms, most of 20 ${Math.max(...waits).toFixed(1)} ms; ` +
+      `first stop of a process after ${FIRST_STOPS.join(', ')} ms: ${first.map((wait) => wait.toFixed(1)).join(', ')} ms`,
   );
 }
 
@@ -185,7 +198,7 @@ async function benchTactics(kind: GameKind, search: SearchModule): Promise<void>
 }
 
 const mateSchema = z.object({
-  game: z.enum(KINDS),
+  game: z.enum(GAME_KINDS),
   fen: z.string().optional(),
   sfen: z.string().optional(),
   /** In moves of the winner (chess), in plies (shogi). */
@@ -312,7 +325,7 @@ async function benchEndings(search: SearchModule, starts: number): Promise<void>
 
 /** What docs/engine.md tells of the engine. @param others native programs to compare with, for chess and for shogi */
 export async function benchEngine(others: readonly string[]): Promise<void> {
-  for (const kind of KINDS) {
+  for (const kind of GAME_KINDS) {
     const search = await loadSearch(ENGINE_FILES, kind);
     await benchPerft(kind, search, others[kind === 'chess' ? 0 : 1]);
     await benchSpeed(kind, search, 'the network');

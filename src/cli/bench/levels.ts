@@ -5,6 +5,7 @@ import { errorsIn, gameAt, gameWithRandomMoves } from '@/engine/errors';
 import { loadSearch } from '@/engine/hosts/node';
 import { ENGINE_FILES } from '../engine-files';
 import { report } from './figures';
+import { GAME_KINDS } from '@/core/game/ruleset';
 
 const NODES = [150, 600, 2400];
 const TEMPERATURE = 28;
@@ -12,7 +13,7 @@ const SHARE = 0.15;
 
 /** What made-up players of several levels get wrong, and such as move at random now and then. */
 export async function benchLevels(games = 12): Promise<void> {
-  for (const kind of ['chess', 'shogi'] as const) {
+  for (const kind of GAME_KINDS) {
     const ruleset = rulesetOf(kind);
     const search = await loadSearch(ENGINE_FILES, kind, { table: 4 });
     const tell = (who: string, play: (random: () => number) => Move[]): void => {

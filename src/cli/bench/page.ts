@@ -1,6 +1,7 @@
 import type { Browser, Page } from '@playwright/test';
 import { besideServer, traceSchema, type TraceEvent } from './browser';
 import { report } from './figures';
+import { GAME_KINDS } from '@/core/game/ruleset';
 
 const RUNS = 7;
 const STEPS = 120;
@@ -13,7 +14,7 @@ export async function benchPage(): Promise<void> {
   const { server, browser } = await besideServer();
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-    for (const kind of ['chess', 'shogi']) {
+    for (const kind of GAME_KINDS) {
       await page.goto(`${server}?kind=${kind}`);
       const href = await longestGame(page);
       const address = new URL(href!, server).href;

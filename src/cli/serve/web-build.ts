@@ -3,6 +3,7 @@ import { existsSync } from 'node:fs';
 import { cp, mkdir, readdir, readFile, writeFile } from 'node:fs/promises';
 import { join, relative } from 'node:path';
 import { runCommand } from './run-command';
+import { GAME_KINDS } from '@/core/game/ruleset';
 
 const SOURCES = [
   'src',
@@ -33,7 +34,7 @@ async function digestOfSources(root: string): Promise<string> {
 /** Puts the compiled search where the pages fetch it. */
 export async function publishEngine(root: string): Promise<void> {
   await mkdir(join(root, 'public/engine'), { recursive: true });
-  for (const kind of ['chess', 'shogi'])
+  for (const kind of GAME_KINDS)
     for (const name of [`${kind}.wasm`, `${kind}.shared.wasm`])
       await cp(join(root, `dist/engine/${name}`), join(root, `public/engine/${name}`));
 }

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { GAME_KINDS } from './ruleset';
 import { EVERYTHING, gameOf } from '../../../tests/support/games';
 import { rulesetOf } from '../rulesets';
 import {
@@ -135,7 +136,7 @@ describe('words, symbols and marks', () => {
   });
 });
 
-describe.each(['chess', 'shogi'] as const)('every edit of a %s game', (kind) => {
+describe.each(GAME_KINDS)('every edit of a %s game', (kind) => {
   it('can be taken back exactly, and looks at a node that is there', () => {
     fc.assert(
       fc.property(gameOf(kind, EVERYTHING, []), fc.nat(), fc.nat(), (game, at, which) => {

@@ -1,10 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { GAME_KINDS } from './ruleset';
 import { randomPosition } from '../../../tests/support/random-positions';
 import { rulesetOf } from '../rulesets';
 import { placedBy } from './placed';
 
-describe.each(['chess', 'shogi'] as const)('what each side has, and where (%s)', (kind) => {
+describe.each(GAME_KINDS)('what each side has, and where (%s)', (kind) => {
   const ruleset = rulesetOf(kind);
   const { setup, squareNames } = ruleset;
 

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { GAME_KINDS } from './ruleset';
 import { EVERYTHING, gameOf } from '../../../tests/support/games';
 import { expectSound, stepFor } from '../../../tests/support/steps';
 import { rebaseSteps } from './rebase';
@@ -19,7 +20,7 @@ function stepsFrom(record: GameRecord, chosen: readonly number[][], firstId: num
   return steps;
 }
 
-describe.each(['chess', 'shogi'] as const)('work on a %s game that others changed', (kind) => {
+describe.each(GAME_KINDS)('work on a %s game that others changed', (kind) => {
   it('always applies on top of theirs and leaves a sound tree', () => {
     fc.assert(
       fc.property(gameOf(kind, EVERYTHING, ['Event']), choices, choices, (base, mine, theirs) => {

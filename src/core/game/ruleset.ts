@@ -2,7 +2,8 @@ import type { Feature } from './features';
 import type { Move, Square } from './move';
 import type { EndReason, Result } from './result';
 
-export type GameKind = 'chess' | 'shogi';
+export const GAME_KINDS = ['chess', 'shogi'] as const;
+export type GameKind = (typeof GAME_KINDS)[number];
 
 /**
  * 0: the side that moves first from the ordinary start (White in chess, Black in shogi); 1: the other.

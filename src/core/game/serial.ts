@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { GAME_KINDS } from './ruleset';
 import { rulesetOf } from '../rulesets';
 import type { GameRecord } from './record';
 import { END_REASONS, RESULTS } from './result';
@@ -56,7 +57,7 @@ const nodeSchema = annotationsSchema.extend({
 });
 
 export const recordSchema = z.object({
-  kind: z.enum(['chess', 'shogi']),
+  kind: z.enum(GAME_KINDS),
   start: z.string().max(200),
   /** Parents before their children, the root first. */
   nodes: z.array(nodeSchema).min(1).max(50_000),

@@ -5,7 +5,7 @@ import { expectSound, insertAt, stepFor } from '../../../tests/support/steps';
 import { rulesetOf } from '../rulesets';
 import { boardMove, type Move } from './move';
 import type { GameRecord } from './record';
-import type { GameKind } from './ruleset';
+import { GAME_KINDS, type GameKind } from './ruleset';
 import { stepSchema } from './step-schema';
 import {
   applyInvertibly,
@@ -24,7 +24,7 @@ const game = (kind: GameKind): fc.Arbitrary<GameRecord> =>
 
 const numbers = fc.tuple(fc.nat(), fc.nat(), fc.nat(), fc.nat());
 
-describe.each(['chess', 'shogi'] as const)('steps over a %s game', (kind) => {
+describe.each(GAME_KINDS)('steps over a %s game', (kind) => {
   it('keep the tree sound, and their inverse restores it exactly', () => {
     fc.assert(
       fc.property(game(kind), numbers, (record, choice) => {

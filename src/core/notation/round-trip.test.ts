@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { GAME_KINDS } from '../game/ruleset';
 import { gameOf, type Features } from '../../../tests/support/games';
 import type { GameRecord } from '../game/record';
 import { fromJson, recordSchema, toJson } from '../game/serial';
@@ -91,7 +92,7 @@ describe('what is written is read back unchanged', () => {
     survives('csa', 'shogi', { ...features, evaluation: false, extras }, ['Black', 'White']);
   });
   it('the stored form', () => {
-    for (const kind of ['chess', 'shogi'] as const)
+    for (const kind of GAME_KINDS)
       fc.assert(
         fc.property(gameOf(kind, ALL, ['Event']), (record) => {
           const json = recordSchema.parse(JSON.parse(JSON.stringify(toJson(record))));

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { GAME_KINDS } from '../game/ruleset';
 import { chess } from '../chess/ruleset';
 import { readFileSync } from 'node:fs';
 import { cpScore, mateScore } from '../game/score';
@@ -16,7 +17,7 @@ import { verdictOf } from './verdict';
 
 describe('chance', () => {
   it('is even at nought, symmetric, grows with the score and is certain at a mate', () => {
-    for (const kind of ['chess', 'shogi'] as const) {
+    for (const kind of GAME_KINDS) {
       expect(chanceOf(kind, cpScore(0), 0)).toBe(50);
       let before = 0;
       for (let cp = -2000; cp <= 2000; cp += 50) {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { Side } from '../game/ruleset';
+import { GAME_KINDS, type Side } from '../game/ruleset';
 import { rulesetOf } from '../rulesets';
 import type { Findings, MoveReview } from './review';
 import { stopsOf } from './stops';
@@ -20,7 +20,7 @@ function game(kind: 'chess' | 'shogi', plies: number, turning: readonly number[]
   return { ruleset, positions, findings: { moves } as unknown as Findings };
 }
 
-describe.each(['chess', 'shogi'] as const)('where to stop and think (%s)', (kind) => {
+describe.each(GAME_KINDS)('where to stop and think (%s)', (kind) => {
   it('before each turning point, and at as many ordinary positions apart from them', () => {
     const { ruleset, positions, findings } = game(kind, 60, [15, 21, 33, 47]);
     const stops = stopsOf(ruleset, positions, findings, null);

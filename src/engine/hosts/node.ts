@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import { Worker } from 'node:worker_threads';
-import type { GameKind } from '@/core/game/ruleset';
+import { GAME_KINDS, type GameKind } from '@/core/game/ruleset';
 import { connectEngine } from '../client';
 import type { Engine } from '../contract';
 import { SearchModule, DEFAULT_TABLE_MEGABYTES } from '../search-module';
@@ -39,17 +39,24 @@ export async function engineVersion(files: EngineFiles, kind: GameKind): Promise
 export interface StartOptions {
   tableMegabytes?: number;
   threads?: number;
+  /** The games that it is to search; both where it is not said. */
+  kinds?: readonly GameKind[];
   /** Modules to use in place of the app's own, by game: earlier versions, say. */
   other?: Partial<Record<GameKind, string>>;
 }
 
-/** Starts an engine for both games in threads of its own. */
+/** Starts an engine in threads of its own. */
 export async function startEngine(
   files: EngineFiles,
-  { tableMegabytes = DEFAULT_TABLE_MEGABYTES, threads = 1, other = {} }: StartOptions = {},
+  {
+    tableMegabytes = DEFAULT_TABLE_MEGABYTES,
+    threads = 1,
+    kinds = GAME_KINDS,
+    other = {},
+  }: StartOptions = {},
 ): Promise<Engine> {
   const modules: Record<string, WebAssembly.Module> = {};
-  for (const kind of ['chess', 'shogi'] as const) {
+  for (const kind of kinds) {
     const name = `${files.modules}/${kind}${threads > 1 ? '.shared' : ''}.wasm`;
     modules[kind] = await WebAssembly.compile(new Uint8Array(await readFile(other[kind] ?? name)));
   }

@@ -8,12 +8,12 @@ import { loadSearch } from '../hosts/node';
 import { randomSource } from '../draw';
 import { evaluatePlainly, FEATURE_COUNT, mirroredFeature, quantised, see } from './network';
 import { freshNetwork, SampleSet, Trainer } from './trainer';
+import { GAME_KINDS } from '@/core/game/ruleset';
 
-const KINDS = ['chess', 'shogi'] as const;
 const FILES = { modules: resolve('dist/engine') };
 
 describe('the network', () => {
-  it.each(KINDS)('is computed by the search as it is defined: %s', async (kind) => {
+  it.each(GAME_KINDS)('is computed by the search as it is defined: %s', async (kind) => {
     const ruleset = rulesetOf(kind);
     for (const checked of [false, true]) {
       const search = await loadSearch(FILES, kind, { table: 1, checked });
@@ -29,7 +29,7 @@ describe('the network', () => {
     }
   });
 
-  it.each(KINDS)('is kept up to date move by move: %s', async (kind) => {
+  it.each(GAME_KINDS)('is kept up to date move by move: %s', async (kind) => {
     const ruleset = rulesetOf(kind);
     const search = await loadSearch(FILES, kind, { table: 1, checked: true });
     search.setNetwork(quantised(freshNetwork(kind, randomSource(4))));
@@ -45,7 +45,7 @@ describe('the network', () => {
     );
   });
 
-  it.each(KINDS)('sees a mirrored board by mirrored features: %s', (kind) => {
+  it.each(GAME_KINDS)('sees a mirrored board by mirrored features: %s', (kind) => {
     for (let feature = 0; feature < FEATURE_COUNT[kind]; feature++)
       expect(mirroredFeature(kind, mirroredFeature(kind, feature))).toBe(feature);
     const [plain, mirrored] =

@@ -6,7 +6,13 @@ import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { Eraser } from 'react-bootstrap-icons';
-import { PositionError, type GameKind, type Ruleset, type Side } from '@/core/game/ruleset';
+import {
+  GAME_KINDS,
+  PositionError,
+  type GameKind,
+  type Ruleset,
+  type Side,
+} from '@/core/game/ruleset';
 import { TreeBuilder } from '@/core/game/tree';
 import { rulesetOf } from '@/core/rulesets';
 import type { BoardInput } from '../board/board-props';
@@ -18,7 +24,6 @@ import { useSideName } from '../side-name';
 import { useShortcuts } from '../use-shortcuts';
 
 const TEXT_FIELD = 'input:not([type=checkbox], [type=radio])';
-const KINDS: readonly GameKind[] = ['chess', 'shogi'];
 
 /** Why a position can't be played from; null where it can. */
 function faultOf(ruleset: Ruleset, text: string): PositionError | null {
@@ -119,7 +124,7 @@ export function PositionEditor({ kind, from }: { kind: GameKind; from: string | 
             value={kind}
             onChange={(event) => router.push(`/setup?kind=${event.target.value}`)}
           >
-            {KINDS.map((one) => (
+            {GAME_KINDS.map((one) => (
               <option key={one} value={one}>
                 {games(one)}
               </option>

@@ -1,13 +1,13 @@
 import { NextResponse } from 'next/server';
 import { z } from 'zod';
-import { PositionError } from '@/core/game/ruleset';
+import { GAME_KINDS, PositionError } from '@/core/game/ruleset';
 import { rulesetOf } from '@/core/rulesets';
 import { occurrencesOf } from '@/server/occurrences';
 import { currentOwner } from '@/server/owner';
 import { refused } from '../guard';
 
 const querySchema = z.object({
-  kind: z.enum(['chess', 'shogi']),
+  kind: z.enum(GAME_KINDS),
   position: z.string().max(200),
   except: z.coerce.number().int().nonnegative().default(0),
 });

@@ -3,8 +3,9 @@ import { getTranslations } from 'next-intl/server';
 import { z } from 'zod';
 import { Entry } from '@/ui/entry/entry';
 import { Masthead } from '@/ui/shell/masthead';
+import { GAME_KINDS } from '@/core/game/ruleset';
 
-const querySchema = z.object({ kind: z.enum(['chess', 'shogi']).nullable().catch(null) });
+const querySchema = z.object({ kind: z.enum(GAME_KINDS).nullable().catch(null) });
 
 export async function generateMetadata(): Promise<Metadata> {
   return { title: (await getTranslations('entry'))('title') };
