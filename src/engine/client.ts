@@ -71,15 +71,15 @@ export async function connectEngine(
     helpersBusy.delete(`${thread} ${message.id}`);
     if (helpersBusy.size === 0) onHelpersDone();
   };
-  const threads = Array.from({ length: count }, (_, thread) =>
-    connect(thread === 0 ? hear : (message) => hearHelper(thread, message), fail),
-  );
   const memories =
     count > 1
       ? Object.fromEntries(
           Object.keys(modules).map((kind) => [kind, sharedMemory(count, tableMegabytes)]),
         )
       : {};
+  const threads = Array.from({ length: count }, (_, thread) =>
+    connect(thread === 0 ? hear : (message) => hearHelper(thread, message), fail),
+  );
   const ready = new Promise<void>((resolve, reject) => {
     onReady = resolve;
     onLost = reject;
