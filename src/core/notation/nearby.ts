@@ -1,21 +1,35 @@
+import { dropOf, fromOf, toOf, type Move } from '../game/move';
 import type { Ruleset } from '../game/ruleset';
 
-/** Up to `most` legal moves that look like what was written: those to the same square first. */
+/** How far two squares are apart, by their names: the square of the distance. */
+const apart = (a: string, b: string): number =>
+  (a.charCodeAt(0) - b.charCodeAt(0)) ** 2 + (a.charCodeAt(1) - b.charCodeAt(1)) ** 2;
+
+/** Up to `most` legal moves that look like what was written: those to the same square first, then of the same piece, nearest first. */
 export function nearbyMoves<P>(
   ruleset: Ruleset<P>,
   position: P,
   written: string,
   most = 6,
 ): string[] {
-  const target = /([1-9][a-i]|[a-h][1-8])(?!.*([1-9][a-i]|[a-h][1-8]))/.exec(written)?.[0];
-  const likeness = (text: string): number =>
-    (target !== undefined && text.includes(target) ? 2 : 0) + (text[0] === written[0] ? 1 : 0);
+  const [target] = ruleset.squareNames
+    .filter((name) => written.includes(name))
+    .sort((a, b) => written.lastIndexOf(b) - written.lastIndexOf(a));
+  const code = ruleset.parseCode(written);
+  const pieceOf = (text: string): string => (/^[a-h]/.test(text) ? 'pawn' : text.charAt(0));
+  const isSamePiece = (move: Move, text: string): boolean =>
+    code !== null && !dropOf(code)
+      ? !dropOf(move) && fromOf(move) === fromOf(code)
+      : pieceOf(text) === pieceOf(written);
   return ruleset
     .moves(position)
-    .map((move) => ruleset.text(position, move))
-    .map((text) => ({ text, likeness: likeness(text) }))
-    .filter((candidate) => candidate.likeness > 0)
-    .sort((a, b) => b.likeness - a.likeness)
+    .map((move) => {
+      const text = ruleset.text(position, move);
+      const distance = target ? apart(ruleset.squareNames[toOf(move)]!, target) : 0;
+      return { text, distance, isSamePiece: isSamePiece(move, text) };
+    })
+    .filter(({ distance, isSamePiece }) => isSamePiece || (target !== undefined && distance === 0))
+    .sort((a, b) => a.distance - b.distance || Number(b.isSamePiece) - Number(a.isSamePiece))
     .slice(0, most)
     .map(({ text }) => text);
 }
