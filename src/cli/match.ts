@@ -24,6 +24,8 @@ export type MatchOptions = Pick<
 
 const TABLE_MEGABYTES = 32;
 const OPENING_PLIES = 8;
+/** What a player has for a move where nothing else is said. */
+const ORDINARY_MS = 100;
 
 interface Entrant {
   /** `current`, a .wasm module, or the command line of a UCI or USI program. */
@@ -47,14 +49,14 @@ function openEngine(kind: GameKind, what: string): Promise<Engine> {
   return startExternal({ kind, command: [file, ...args] });
 }
 
+/** All limits given, or the ordinary one. */
 function limitsOf({
   nodes,
-  time,
   depth,
-}: Pick<MatchOptions, 'nodes' | 'time' | 'depth'>): SearchLimits {
-  if (nodes !== undefined) return { nodes };
-  if (depth !== undefined) return { depth };
-  return { milliseconds: time ?? 100 };
+  time,
+}: Pick<MatchOptions, 'nodes' | 'depth' | 'time'>): SearchLimits {
+  const isLimited = [nodes, depth, time].some((limit) => limit !== undefined);
+  return isLimited ? { nodes, depth, milliseconds: time } : { milliseconds: ORDINARY_MS };
 }
 
 const percent = (share: number): string => `${(share * 100).toFixed(1)} %`;

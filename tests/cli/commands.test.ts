@@ -224,6 +224,15 @@ describe('match', () => {
       /^shogi, current against current@nodes=60: 2 games: \d won, \d drawn, \d lost; score \d+\.\d % \(95 %: .*\), Elo .*, likelihood ratio -?\d\.\d\d of ±2\.94\n$/,
     );
   });
+  it('ends a search at the first of several limits', async () => {
+    // at a billion nodes a move it would not end
+    const { code, out } = await bektra([
+      ...['match', 'chess', 'current@nodes=1000000000,depth=2', 'current@depth=2'],
+      ...['--games', '2'],
+    ]);
+    expect(code).toBe(0);
+    expect(out).toContain(': 2 games: ');
+  });
 });
 
 describe('options', () => {
