@@ -30,6 +30,8 @@ export type LearningOptions = Pick<
 /** Samples of one game stand together, so that whole stretches are held back: else the others would tell of them. */
 const STRETCH = 1000;
 const HELD_BACK = 20;
+/** One stretch held back, and as much to learn from. */
+const LEAST_SAMPLES = 2 * STRETCH;
 /** How much of a target is the search's score; the rest is the game's result. */
 const TRUST = 0.85;
 
@@ -72,17 +74,23 @@ async function addSamples(kind: GameKind, { time, nodes, seed }: LearningOptions
   await Promise.all(players);
 }
 
-/** All samples, each with whether it is held back to measure the error. */
+/**
+ * All samples, each with whether it is held back to measure the error.
+ * @throws CommandError behind the last where they are too few to learn from
+ */
 async function* samplesOf(kind: GameKind): AsyncGenerator<{ sample: Sample; heldBack: boolean }> {
   let count = 0;
   for (const file of (await readdir(samplesFolder(kind))).sort())
     for await (const line of createInterface({
       input: createReadStream(`${samplesFolder(kind)}/${file}`),
-    }))
-      yield {
-        sample: readSample(line),
-        heldBack: Math.floor(count++ / STRETCH) % HELD_BACK === 0,
-      };
+    })) {
+      const sample = readSample(line);
+      if (sample) yield { sample, heldBack: Math.floor(count++ / STRETCH) % HELD_BACK === 0 };
+    }
+  if (count < LEAST_SAMPLES)
+    throw new CommandError(
+      `${count} samples are too few to learn from: at least ${LEAST_SAMPLES}. Play for longer (--time SECONDS).`,
+    );
 }
 
 /** Plays games against itself, trains a network on them, and puts it in place; the next build takes it up. */

@@ -15,9 +15,12 @@ export interface Sample {
 export const sampleLine = ({ position, score, result }: Sample): string =>
   `${position}\t${score}\t${result}\n`;
 
-export function readSample(line: string): Sample {
-  const [position, score, result] = line.split('\t') as [string, string, string];
-  return { position, score: Number(score), result: Number(result) };
+const SAMPLE_LINE = /^([^\t]+)\t(-?\d+)\t(1|0|0\.5)$/;
+
+/** What a line tells, or null where its writer was ended in the middle of it. */
+export function readSample(line: string): Sample | null {
+  const [, position, score, result] = SAMPLE_LINE.exec(line) ?? [];
+  return position === undefined ? null : { position, score: Number(score), result: Number(result) };
 }
 
 const OPENING = { nodes: 300, lines: 6, temperature: 60 };

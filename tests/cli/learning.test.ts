@@ -1,0 +1,122 @@
+import { spawn } from 'node:child_process';
+import { cp, mkdir, mkdtemp, readdir, readFile, rm, symlink, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join, resolve } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { GAME_KINDS, type GameKind } from '@/core/game/ruleset';
+import { rulesetOf } from '@/core/rulesets';
+import { randomSource } from '@/engine/draw';
+import { loadSearch } from '@/engine/hosts/node';
+import { playSamples, readSample, sampleLine } from '@/engine/learning/samples';
+
+const checkouts: string[] = [];
+afterAll(() => Promise.all(checkouts.map((root) => rm(root, { recursive: true, force: true }))));
+
+/** A checkout with weights of its own, which learning may replace. */
+async function checkout(): Promise<string> {
+  const root = await mkdtemp(join(tmpdir(), 'bektra-learning-'));
+  checkouts.push(root);
+  await symlink(resolve('dist'), join(root, 'dist'));
+  await cp(resolve('src/engine/weights'), join(root, 'src/engine/weights'), { recursive: true });
+  return root;
+}
+
+function bektra(root: string, args: string[]): Promise<{ code: number | null; out: string }> {
+  return new Promise((done) => {
+    const child = spawn(process.execPath, [resolve('dist/cli.mjs'), ...args], {
+      cwd: root,
+      env: { ...process.env, BEKTRA_ROOT: root },
+    });
+    let out = '';
+    const hear = (piece: Buffer): void => void (out += piece.toString());
+    child.stdout.on('data', hear);
+    child.stderr.on('data', hear);
+    child.on('close', (code) => done({ code, out }));
+  });
+}
+
+/** Samples as self-play leaves them when it is killed: the last line is cut short. */
+async function writeSamples(folder: string, kind: GameKind, count: number): Promise<void> {
+  const search = await loadSearch({ modules: resolve('dist/engine') }, kind, { table: 1 });
+  const random = randomSource(3);
+  let lines: string[] = [];
+  while (lines.length < count)
+    lines = lines.concat(playSamples(rulesetOf(kind), search, random, 40).map(sampleLine));
+  await mkdir(folder, { recursive: true });
+  await writeFile(join(folder, '1.tsv'), lines.join('').slice(0, -3));
+}
+
+describe('a line of samples', () => {
+  it('is read as it was written, and not at all where it was cut short', () => {
+    const sample = { position: rulesetOf('shogi').startText, score: -31, result: 0.5 };
+    const line = sampleLine(sample).trimEnd();
+    expect(readSample(line)).toEqual(sample);
+    for (let length = 0; length < line.length - 2; length++)
+      expect(readSample(line.slice(0, length))).toBeNull();
+    expect(readSample(line.slice(0, -4) + line)).toBeNull();
+  });
+});
+
+describe.each(GAME_KINDS)('learning %s from games against itself', (kind) => {
+  let root: string;
+  let samples: string;
+  const weights = (name: string): string => join(root, `src/engine/weights/${kind}-${name}`);
+  beforeAll(async () => {
+    root = await checkout();
+    samples = join(root, `.data-train/${kind}`);
+    await writeSamples(samples, kind, 2500);
+  });
+
+  it.each(['train', 'tune'])(
+    'keeps the weights where there is too little to %s',
+    async (command) => {
+      const empty = await checkout();
+      const { code, out } = await bektra(empty, [command, kind, '--time', '0']);
+      expect(code).toBe(3);
+      expect(out).toContain('0 samples are too few to learn from');
+      for (const name of await readdir(join(empty, 'src/engine/weights'))) {
+        const kept = await readFile(join(empty, 'src/engine/weights', name));
+        expect(kept.equals(await readFile(resolve('src/engine/weights', name)))).toBe(true);
+      }
+    },
+  );
+
+  it('trains a network that errs less with every epoch, though the last line was cut short', async () => {
+    const before = await readFile(weights('network.bin'));
+    const { code, out } = await bektra(root, ['train', kind, '--time', '0', '--epochs', '4']);
+    expect(code).toBe(0);
+    expect(out).not.toContain('NaN');
+    const trained = [...out.matchAll(/epoch \d+: error (\d\.\d+)/g)].map(([, error]) =>
+      Number(error),
+    );
+    expect(trained).toHaveLength(4);
+    expect(trained.at(-1)).toBeLessThan(trained[0]!);
+    const after = await readFile(weights('network.bin'));
+    expect(after.length).toBe(before.length);
+    expect(after.equals(before)).toBe(false);
+  });
+
+  it('tunes the terms on the same samples', async () => {
+    const read = async (): Promise<Record<string, unknown[]>> =>
+      JSON.parse(await readFile(weights('terms.json'), 'utf8')) as Record<string, unknown[]>;
+    const before = await read();
+    const { code, out } = await bektra(root, ['tune', kind, '--time', '0', '--epochs', '2']);
+    expect(code).toBe(0);
+    const [old, tuned] = [...out.matchAll(/: error (\d\.\d+)/g)].map(([, error]) => Number(error));
+    expect(tuned).toBeLessThan(old!);
+    const after = await read();
+    expect(after).not.toEqual(before);
+    for (const name of Object.keys(before)) expect(after[name]).toHaveLength(before[name]!.length);
+  });
+
+  it('adds games of its own to the samples that it has', async () => {
+    const given = await readFile(join(samples, '1.tsv'), 'utf8');
+    const { out } = await bektra(root, [
+      ...['tune', kind, '--time', '1', '--nodes', '40', '--seed', '70', '--epochs', '1'],
+    ]);
+    expect(out).toContain('self-play for 1 s');
+    expect(await readFile(join(samples, '1.tsv'), 'utf8')).toBe(given);
+    const played = (await readFile(join(samples, '70.tsv'), 'utf8')).trim().split('\n');
+    for (const line of played) expect(readSample(line)).not.toBeNull();
+  });
+});
