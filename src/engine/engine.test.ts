@@ -438,12 +438,16 @@ describe('several threads', () => {
   });
 });
 
-async function converse(kind: GameKind, lines: string[]): Promise<string[]> {
+async function converse(
+  kind: GameKind,
+  lines: string[],
+  open: Parameters<typeof talk>[1] = (options) => startEngine(FILES, options),
+): Promise<string[]> {
   const input = new PassThrough();
   const output = new PassThrough();
   let text = '';
   output.on('data', (piece: Buffer) => (text += piece.toString()));
-  const over = talk(kind, (options) => startEngine(FILES, options), input, output, 'test');
+  const over = talk(kind, open, input, output, 'test');
   input.end(`${lines.join('\n')}\n`);
   await over;
   return text.trim().split('\n');
@@ -509,6 +513,12 @@ describe('UCI and USI', () => {
     const uci = await converse('chess', ['position fen 8/8/8/8/8/8/8/8 w - - 0 1', 'go depth 1']);
     expect(uci[0]).toMatch(/^info string position refused: position.noKing/);
     expect(uci.at(-1)).toMatch(/^bestmove/);
+  });
+  it('say why an engine does not start, and end as usual', async () => {
+    const refuse = (): Promise<never> => Promise.reject(new Error('no memory left'));
+    const uci = await converse('chess', ['isready', 'go depth 1', 'isready', 'quit'], refuse);
+    expect(uci.filter((line) => line.includes('no memory left'))).toHaveLength(3);
+    expect(uci).not.toContain('readyok');
   });
   it('keep to the moves asked for', async () => {
     const uci = await converse('chess', ['position startpos', 'go depth 3 searchmoves a2a3']);
