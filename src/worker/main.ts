@@ -5,6 +5,7 @@ import { z } from 'zod';
 import { engineVersion, startEngine } from '@/engine/hosts/node';
 import { closeDatabase, pool } from '@/server/database';
 import { listen } from '@/server/events';
+import { lastingEngine } from '@/engine/lasting';
 import { logger } from '@/server/log';
 import { settings } from '@/server/settings';
 import { recordStudy } from '@/server/studies';
@@ -34,7 +35,11 @@ async function main(): Promise<void> {
     shogi: await engineVersion(files, 'shogi'),
   };
   const engines = new EnginePool(
-    await Promise.all(Array.from({ length: count }, () => startEngine(files, { tableMegabytes }))),
+    await Promise.all(
+      Array.from({ length: count }, () =>
+        lastingEngine(() => startEngine(files, { tableMegabytes })),
+      ),
+    ),
   );
 
   let stopping = false;

@@ -78,6 +78,27 @@ test('live lines: off until asked for, for what is on the board, in as many line
   expect(errors).toEqual([]);
 });
 
+test('lines come from another engine when the page has lost its own', async ({ page }) => {
+  await takeIn(page, 'lost.pgn', CHESS);
+  const think = card(page).getByRole('button', { name: 'Think' });
+  await think.click();
+  await expect.poll(() => depth(page)).toBeGreaterThan(5);
+  await card(page).getByRole('button', { name: 'Stop' }).click();
+  const lost = page.workers();
+  expect(lost.length).toBeGreaterThan(0);
+  for (const worker of lost)
+    await worker.evaluate(() => {
+      setTimeout(() => {
+        throw new Error('lost');
+      });
+    });
+  await page.keyboard.press('ArrowRight');
+  await think.click();
+  await expect.poll(() => depth(page)).toBeGreaterThan(5);
+  await expect(card(page).getByRole('alert')).toHaveCount(0);
+  for (const worker of lost) expect(page.workers()).not.toContain(worker);
+});
+
 test('the threat: what the other side would do if it were to move', async ({ page }) => {
   await takeIn(page, 'threat.pgn', CHESS);
   await page.keyboard.press('End');

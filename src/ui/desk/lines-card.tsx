@@ -39,7 +39,9 @@ function useLive(place: BoardPlace, played: string | null): { live: Live | null;
   const analysis = useRef<Promise<LiveAnalysis> | null>(null);
   useEffect(() => {
     if (!thinking) return;
-    analysis.current ??= engine().then((started) => new LiveAnalysis(started, setLive));
+    analysis.current ??= engine().then(
+      (started) => new LiveAnalysis(started, setLive, () => setFailed(true)),
+    );
     let left = false;
     const thought = analysis.current.then((started) => {
       if (left) return;
@@ -199,7 +201,12 @@ export function LinesCard() {
           {thinking && threats && <Threat live={live} place={place} onPreview={setPreview} />}
         </>
       ) : (
-        <p className="soft m-0">{t(!thinking ? 'empty' : failed ? 'failed' : 'starting')}</p>
+        !(thinking && failed) && <p className="soft m-0">{t(thinking ? 'starting' : 'empty')}</p>
+      )}
+      {thinking && failed && (
+        <p className="m-0" role="alert">
+          {t('failed')}
+        </p>
       )}
       {preview && <LinePreview preview={preview} beside={card} />}
     </section>

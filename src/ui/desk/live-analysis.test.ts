@@ -29,9 +29,11 @@ function scripted() {
     milliseconds: depth,
     lines: moves.map((move, index) => ({ score: cpScore(cp - index * 10), moves: [move] })),
   });
+  let isLost = false;
   const engine: Engine = {
     search(request, options) {
       asked.push(request);
+      if (isLost) return Promise.reject(new Error('lost'));
       if (request.only)
         return Promise.resolve(infoAt(request.limits.depth!, [...request.only], -80));
       if (request.limits.milliseconds) return Promise.resolve(infoAt(6, ['e7e5'], -30));
@@ -46,18 +48,47 @@ function scripted() {
     },
     close: () => undefined,
   };
-  return { engine, asked, report: (depth: number, cp?: number) => report?.(depth, cp) };
+  return {
+    engine,
+    asked,
+    report: (depth: number, cp?: number) => report?.(depth, cp),
+    lose: (lost: boolean) => void (isLost = lost),
+  };
 }
 
 const settle = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 0));
 
 function watch() {
-  const { engine, asked, report } = scripted();
+  const { engine, ...script } = scripted();
   const seen: Live[] = [];
-  return { analysis: new LiveAnalysis(engine, (live) => seen.push(live)), seen, asked, report };
+  const failures: number[] = [];
+  const analysis = new LiveAnalysis(
+    engine,
+    (live) => seen.push(live),
+    () => failures.push(script.asked.length),
+  );
+  return { analysis, seen, failures, ...script };
 }
 
 describe('live analysis', () => {
+  it('tells when its engine fails, and goes on with the next position', async () => {
+    const { analysis, seen, failures, report, lose } = watch();
+    lose(true);
+    analysis.think(task('a'));
+    await settle();
+    expect(failures).toEqual([1]);
+    lose(false);
+    analysis.think(task('b'));
+    report(5);
+    expect(seen.at(-1)).toMatchObject({ place: 'b', info: { depth: 5 } });
+    // what is no longer wanted may fail unheard
+    lose(true);
+    analysis.think(task('c'));
+    analysis.pause();
+    await settle();
+    expect(failures).toEqual([1]);
+  });
+
   it('keeps what was known more deeply when a position is visited again', async () => {
     const { analysis, seen, report } = watch();
     analysis.think(task('a'));

@@ -38,10 +38,14 @@ export class LiveAnalysis {
   private readonly known = new Map<string, Live>();
   private stop = new AbortController();
 
-  /** @param onChange told whenever something is found, or known already, for the position thought about */
+  /**
+   * @param onChange told whenever something is found, or known already, for the position thought about
+   * @param onFailure told when the engine fails; the next position is tried as usual
+   */
   constructor(
     private readonly engine: Engine,
     private readonly onChange: (live: Live) => void,
+    private readonly onFailure: () => void,
   ) {}
 
   /** Leaves what it was at and turns to another position. */
@@ -51,7 +55,9 @@ export class LiveAnalysis {
     const { signal } = this.stop;
     const known = this.known.get(keyOf(task));
     if (known) this.onChange(known);
-    this.run(task, signal).catch(() => undefined);
+    this.run(task, signal).catch(() => {
+      if (!signal.aborted) this.onFailure();
+    });
   }
 
   pause(): void {
