@@ -1,14 +1,19 @@
 import type { GameKind } from '@/core/game/ruleset';
 import { connectEngine } from '../client';
 import type { Engine } from '../contract';
+import { lastingEngine } from '../lasting';
 import { DEFAULT_TABLE_MEGABYTES } from '../search-module';
 import type { FromThread } from '../serve';
 
 /**
- * Starts an engine for one game in workers of the page; the module comes from the app itself.
+ * Starts an engine for one game in workers of the page, which are replaced when they are lost; the module comes from
+ * the app itself.
  * @param wanted threads that search together
  */
-export async function startBrowserEngine(kind: GameKind, wanted = 1): Promise<Engine> {
+export const startBrowserEngine = (kind: GameKind, wanted = 1): Promise<Engine> =>
+  lastingEngine(() => startWorkers(kind, wanted));
+
+async function startWorkers(kind: GameKind, wanted: number): Promise<Engine> {
   // memory is shared only with a page that is isolated from others
   const threads = globalThis.crossOriginIsolated ? wanted : 1;
   const response = await fetch(`/engine/${kind}${threads > 1 ? '.shared' : ''}.wasm`);

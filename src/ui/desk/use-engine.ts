@@ -3,7 +3,6 @@
 import { useEffect, useMemo, useRef } from 'react';
 import type { GameKind } from '@/core/game/ruleset';
 import type { Engine } from '@/engine/contract';
-import { lastingEngine } from '@/engine/lasting';
 
 const oneThread = (): number => 1;
 
@@ -23,7 +22,7 @@ export function useEngine(
   return useMemo(
     () => () => {
       engine.current ??= import('@/engine/hosts/browser').then((host) =>
-        lastingEngine(() => host.startBrowserEngine(kind, threads())),
+        host.startBrowserEngine(kind, threads()),
       );
       // what could not be started is tried anew the next time
       engine.current.catch(() => (engine.current = null));
