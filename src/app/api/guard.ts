@@ -12,7 +12,29 @@ export function refuseForeign(request: Request): NextResponse | null {
     : null;
 }
 
-const MOST_JSON = 32 * 1024 * 1024;
+/** Bytes. */
+export const MOST_JSON = 32 * 1024 * 1024;
+
+/** The whole body, or null when it is larger than `most` bytes; no more than that is ever held. */
+export async function readUpTo(request: Request, most: number): Promise<Uint8Array | null> {
+  if (!request.body) return new Uint8Array();
+  const pieces: Uint8Array[] = [];
+  let size = 0;
+  for await (const piece of request.body as unknown as AsyncIterable<Uint8Array>) {
+    size += piece.length;
+    if (size > most) return null;
+    pieces.push(piece);
+  }
+  return Buffer.concat(pieces);
+}
+
+function readJson(bytes: Uint8Array): unknown {
+  try {
+    return JSON.parse(new TextDecoder().decode(bytes));
+  } catch {
+    return undefined;
+  }
+}
 
 /** The body as checked data, or the answer that says what is wrong with it. */
 export async function readBody<T>(
@@ -21,10 +43,9 @@ export async function readBody<T>(
 ): Promise<{ data: T } | { answer: NextResponse }> {
   const foreign = refuseForeign(request);
   if (foreign) return { answer: foreign };
-  if (Number(request.headers.get('content-length') ?? 0) > MOST_JSON)
-    return { answer: refused(413, 'tooLarge') };
-  const json: unknown = await request.json().catch(() => undefined);
-  const parsed = schema.safeParse(json);
+  const bytes = await readUpTo(request, MOST_JSON);
+  if (!bytes) return { answer: refused(413, 'tooLarge') };
+  const parsed = schema.safeParse(readJson(bytes));
   if (parsed.success) return { data: parsed.data };
   return { answer: refused(400, 'malformed', parsed.error.issues.slice(0, 5)) };
 }

@@ -2,7 +2,7 @@ import { NextResponse } from 'next/server';
 import { queueImport } from '@/server/imports';
 import { currentOwner } from '@/server/owner';
 import { settings } from '@/server/settings';
-import { refused, refuseForeign } from '../guard';
+import { readUpTo, refused, refuseForeign } from '../guard';
 
 /** Takes a file as the body; `name` and `copies` in the query. */
 export async function POST(request: Request) {
@@ -15,17 +15,4 @@ export async function POST(request: Request) {
   const owner = await currentOwner();
   const status = await queueImport(owner, name, bytes, searchParams.get('copies') === '1');
   return NextResponse.json(status, { status: 202 });
-}
-
-/** The whole body, or null when it is larger than `most` bytes; no more than that is ever held. */
-async function readUpTo(request: Request, most: number): Promise<Uint8Array | null> {
-  if (!request.body) return new Uint8Array();
-  const pieces: Uint8Array[] = [];
-  let size = 0;
-  for await (const piece of request.body as unknown as AsyncIterable<Uint8Array>) {
-    size += piece.length;
-    if (size > most) return null;
-    pieces.push(piece);
-  }
-  return Buffer.concat(pieces);
 }
