@@ -43,7 +43,7 @@ describe.each(GAME_KINDS)('made-up players of %s', async (kind) => {
   it('do not err where the reply is plain to see, as a move at random does', () => {
     const atRandom = errorsOf((random) => gameWithRandomMoves(ruleset, search, 0.15, random));
     expect(shallow(weak)).toBeLessThan(0.15);
-    expect(shallow(atRandom)).toBeGreaterThan(0.4);
+    expect(shallow(atRandom)).toBeGreaterThan(0.3);
   });
 
   it('err where they do not look far enough, and less when they look further', () => {

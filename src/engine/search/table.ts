@@ -14,7 +14,7 @@ const BUCKET: i32 = 4;
 const AGES: u64 = 7;
 
 /** Plies of a result that is shallow. */
-export const SHALLOW: i32 = 3;
+const SHALLOW: i32 = 3;
 /** Shallow entries, each at the one place for its key: a power of two. */
 const SHALLOW_ENTRIES: i32 = 4096;
 const shallow = new StaticArray<u64>(2 * SHALLOW_ENTRIES);
