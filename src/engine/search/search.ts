@@ -19,7 +19,6 @@ import {
   skipQuiets,
 } from './ordering';
 import {
-  CHECKS_PAY,
   currentKey,
   DECIDED,
   generate,
@@ -34,6 +33,7 @@ import {
   PERPETUAL_LOSES,
   reversiblePlies,
   side,
+  SINGULAR_FROM,
   tacticalGain,
   undoMove,
   undoNull,
@@ -85,6 +85,8 @@ let headStart: i32 = 0;
 /** How many of its moves in a row the side that just moved has given check with. */
 const checksInRow = new StaticArray<i32>(GAME_PLIES);
 const evaluations = new StaticArray<i32>(GAME_PLIES);
+/** A move left out at a ply, to see whether the others come near it. */
+const leftOut = new StaticArray<i32>(GAME_PLIES);
 const principal = new StaticArray<i32>(129 * 129);
 const principalLength = new StaticArray<i32>(129);
 
@@ -252,7 +254,7 @@ function countChecks(ply: i32, checked: bool): void {
 /** Margin by which a capture must be able to reach the window in quiescence. */
 const QUIET_MARGIN: i32 = 160;
 
-/** Captures, promotions and answers to checks until the position is quiet; `left`: 0 where quiet checks may be tried too. */
+/** Captures, promotions and answers to checks until the position is quiet; `left`: 0 where quiet checks are tried too. */
 function quiesce(alpha: i32, beta: i32, ply: i32, start: i32, left: i32): i32 {
   nodes++;
   checkStop();
@@ -283,7 +285,7 @@ function quiesce(alpha: i32, beta: i32, ply: i32, start: i32, left: i32): i32 {
     if (best >= beta) return best;
     if (best > alpha) alpha = best;
   } else evaluation = 0;
-  openMoves(ply, start, fromTable, evade ? 0 : CHECKS_PAY && left == 0 ? 2 : 1);
+  openMoves(ply, start, fromTable, evade ? 0 : left == 0 ? 2 : 1);
   let bestMove = 0;
   let legal = 0;
   let bound = UPPER;
@@ -367,6 +369,7 @@ function search(alpha: i32, beta: i32, depth: i32, ply: i32, start: i32, mayPass
   if (alpha >= beta) return alpha;
   const wide = beta - alpha > 1;
   const key = keys[ply];
+  const without = leftOut[ply];
   let fromTable = 0;
   let knownScore = UNKNOWN;
   let knownDepth = -1;
@@ -378,7 +381,7 @@ function search(alpha: i32, beta: i32, depth: i32, ply: i32, start: i32, mayPass
     knownDepth = tableDepth();
     knownBound = tableBound();
     evaluation = tableEvaluation();
-    if (!wide && !drawn && knownDepth >= depth) {
+    if (!wide && !drawn && without == 0 && knownDepth >= depth) {
       if (
         knownBound == EXACT ||
         (knownBound == LOWER && knownScore >= beta) ||
@@ -403,7 +406,7 @@ function search(alpha: i32, beta: i32, depth: i32, ply: i32, start: i32, mayPass
     evaluations[ply] = ply >= 2 ? evaluations[ply - 2] : 0;
   }
   const improving = !checked && (ply < 2 || evaluations[ply] > evaluations[ply - 2]);
-  if (!wide && !checked && abs(beta) < DECIDED) {
+  if (!wide && !checked && without == 0 && abs(beta) < DECIDED) {
     // what is far above the window will stay above it, what is far below below
     if (depth <= 8 && standing - 80 * (depth - (improving ? 1 : 0)) >= beta) return (standing + beta) / 2;
     if (depth <= 3 && standing + 150 + 170 * depth * depth <= alpha) {
@@ -429,6 +432,25 @@ function search(alpha: i32, beta: i32, depth: i32, ply: i32, start: i32, mayPass
     }
   }
   if (fromTable == 0 && depth >= UNGUIDED_FROM && (wide || cut)) depth--;
+  let extension = 0;
+  if (
+    depth >= SINGULAR_FROM &&
+    without == 0 &&
+    fromTable != 0 &&
+    ply < 2 * iteration &&
+    knownDepth >= depth - 3 &&
+    knownBound != UPPER &&
+    abs(knownScore) < PROVED
+  ) {
+    // a move that the others do not come near is looked at more deeply
+    const target = knownScore - 2 * depth;
+    leftOut[ply] = fromTable;
+    const score = search(target - 1, target, (depth - 1) >> 1, ply, start, false, cut);
+    leftOut[ply] = 0;
+    if (stopped) return 0;
+    if (score < target) extension = 1;
+    else if (!wide && target >= beta) return target;
+  }
   openMoves(ply, start, fromTable, 0);
   forgetTried(ply);
   let best = -INFINITE;
@@ -446,6 +468,7 @@ function search(alpha: i32, beta: i32, depth: i32, ply: i32, start: i32, mayPass
     }
     const move = nextMove(ply);
     if (move == 0) break;
+    if (move == without) continue;
     const tactical = isTactical(move);
     const worth = scoreOfLast(ply);
     if (mayLeaveOut) {
@@ -462,7 +485,7 @@ function search(alpha: i32, beta: i32, depth: i32, ply: i32, start: i32, mayPass
     ledBy[ply + 1] = index;
     if (!tactical) quiets++;
     const givesCheck = inCheck();
-    const next = depth - 1;
+    const next = depth - 1 + (move == fromTable ? extension : 0);
     const from = movesEnd(ply);
     let score = -INFINITE;
     if (legal == 1) score = -search(-beta, -alpha, next, ply + 1, from, true, !wide && !cut);
@@ -498,9 +521,12 @@ function search(alpha: i32, beta: i32, depth: i32, ply: i32, start: i32, mayPass
       }
     }
   }
-  if (legal == 0) return checked || PERPETUAL_LOSES ? ply - MATE : 0;
+  if (legal == 0) {
+    if (without != 0) return alpha;
+    return checked || PERPETUAL_LOSES ? ply - MATE : 0;
+  }
   if (drawn) return 0;
-  storeEntry(key, bestMove, valueForTable(best, ply), depth, bound, evaluation);
+  if (without == 0) storeEntry(key, bestMove, valueForTable(best, ply), depth, bound, evaluation);
   return best;
 }
 
@@ -601,6 +627,7 @@ export function think(mostDepth: i32, mostNodes: f64, lines: i32): i32 {
   growOlder();
   const isWarm = hasSearched;
   hasSearched = true;
+  for (let i = 0; i < GAME_PLIES; i++) leftOut[i] = 0;
   countChecks(0, inCheck());
   evaluations[0] = inCheck() ? 0 : evaluate();
   listRootMoves();

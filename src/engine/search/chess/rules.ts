@@ -16,10 +16,10 @@ export const KING: i32 = 6;
 export const DECIDED: i32 = 1200;
 /** Whether a repetition by perpetual check loses. */
 export const PERPETUAL_LOSES: bool = false;
-/** Whether quiet checks are worth trying in quiescence: they did not pay in matches (docs/engine.md). */
-export const CHECKS_PAY: bool = false;
 /** Depth from which a node is searched a ply less where the table knows no move: only what the large table would know. */
 export const UNGUIDED_FROM: i32 = 5;
+/** Depth from which a move that the others do not come near is looked at more deeply. */
+export const SINGULAR_FROM: i32 = 8;
 
 /** What {@link moveIndex} can be: both sides, six types, 64 squares. */
 export const MOVE_INDEXES: i32 = 2 * 6 * 64;

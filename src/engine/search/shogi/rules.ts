@@ -20,10 +20,10 @@ const RIM: i32 = 255;
 /** Beyond this a game is decided: what counts is the mate, and nothing is left out on the strength of an evaluation. */
 export const DECIDED: i32 = 1500;
 export const PERPETUAL_LOSES: bool = true;
-/** Whether quiet checks are worth trying in quiescence. */
-export const CHECKS_PAY: bool = true;
 /** Depth from which a node is searched a ply less where the table knows no move: from 5 on it cost games. */
 export const UNGUIDED_FROM: i32 = 7;
+/** Depth from which a move that the others do not come near is looked at more deeply: never, since it won nothing (docs/engine.md). */
+export const SINGULAR_FROM: i32 = 1000;
 /** What {@link moveIndex} can be: both sides, eleven ways to move, 81 squares. */
 export const MOVE_INDEXES: i32 = 2 * 11 * 81;
 
