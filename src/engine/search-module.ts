@@ -60,7 +60,7 @@ const MOST_DEPTH = 126;
 const NO_CHECKER = 2;
 const FULL_PHASE = 24;
 /** Enough to have run nearly all of the search. */
-const WARM_NODES = 1000;
+const WARM_NODES = 2000;
 export const DEFAULT_TABLE_MEGABYTES = 16;
 
 /** How the search of each game numbers squares, and how it takes a position. */
@@ -154,6 +154,8 @@ export class SearchModule {
   private networkAt = 0;
   private tableAt = 0;
   private tableBytes = 0;
+  /** Nothing was searched, and no weights were changed, since all was forgotten. */
+  private isClear = false;
   private readonly adapter: Adapter;
   private readonly exports: SearchExports;
 
@@ -197,6 +199,7 @@ export class SearchModule {
   }
 
   setTerms(weights: TermWeights): void {
+    this.isClear = false;
     this.weights = weights;
     for (const { name, first } of TERM_GROUPS[this.kind])
       weights[name]!.forEach(([early, late], index) =>
@@ -206,6 +209,7 @@ export class SearchModule {
 
   /** Evaluates by a network from now on; null: by the terms. */
   setNetwork(network: Uint8Array | null): void {
+    this.isClear = false;
     if (!network) return this.exports.useNetwork(0);
     const size = this.exports.networkBytes();
     if (network.length !== size)
@@ -226,7 +230,7 @@ export class SearchModule {
     if (bytes > this.tableBytes) this.tableAt = exports.reserve(bytes);
     this.tableBytes = Math.max(bytes, this.tableBytes);
     exports.useTable(this.tableAt, bytes);
-    exports.clearMemory();
+    this.clear();
   }
 
   /** The memory of the table, and of its shallow part: what stands there may be anything at all, and is never believed unseen. */
@@ -240,6 +244,7 @@ export class SearchModule {
 
   clear(): void {
     this.exports.clearMemory();
+    this.isClear = true;
   }
 
   /** The readable evaluation of a position: its value for side 0, how much of the middlegame is left, and each term's count. */
@@ -336,7 +341,7 @@ export class SearchModule {
     const ruleset = rulesetOf(this.kind);
     const root = ruleset.searchRoot(ruleset.start(), []);
     this.search(
-      { kind: this.kind, root, limits: { nodes: WARM_NODES }, lines: 2, fresh: false },
+      { kind: this.kind, root, limits: { nodes: WARM_NODES }, lines: 3, fresh: false },
       UNTIMED,
     );
     this.clear();
@@ -360,7 +365,8 @@ export class SearchModule {
     const { exports, adapter } = this;
     const { limits } = request;
     const started = host.now();
-    if (request.fresh) exports.clearMemory();
+    if (request.fresh && !this.isClear) this.clear();
+    this.isClear = false;
     const side = this.setUp(request.root);
     exports.forgetOnly();
     const { parseCode } = rulesetOf(this.kind);
