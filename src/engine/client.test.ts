@@ -1,15 +1,8 @@
 import { beforeEach, describe, expect, it } from 'vitest';
+import { ENDLESS } from '../../tests/support/search-request';
 import { connectEngine } from './client';
-import type { Engine, SearchInfo, SearchRequest } from './contract';
+import type { Engine, SearchInfo } from './contract';
 import type { FromThread, ToThread } from './serve';
-
-const REQUEST: SearchRequest = {
-  kind: 'chess',
-  root: { position: 'start', repeated: [], moveCount: 1 },
-  limits: {},
-  lines: 1,
-  fresh: false,
-};
 
 const infoAt = (depth: number): SearchInfo => ({
   depth,
@@ -100,8 +93,8 @@ describe('searching', () => {
   it('does one search at a time, in the order asked', async () => {
     const engine = await started(1);
     const [thread] = threads as [FakeThread];
-    const first = engine.search(REQUEST);
-    const second = engine.search(REQUEST);
+    const first = engine.search(ENDLESS);
+    const second = engine.search(ENDLESS);
     await settle();
     expect(thread.asked).toEqual([1]);
     thread.say({ type: 'done', id: 1, info: infoAt(5) });
@@ -115,8 +108,8 @@ describe('searching', () => {
   it('goes on with the next one after one that failed', async () => {
     const engine = await started(1);
     const [thread] = threads as [FakeThread];
-    const first = engine.search(REQUEST);
-    const second = engine.search(REQUEST);
+    const first = engine.search(ENDLESS);
+    const second = engine.search(ENDLESS);
     await settle();
     thread.say({ type: 'failed', id: 1, message: 'no such position' });
     await expect(first).rejects.toThrow('no such position');
@@ -129,7 +122,7 @@ describe('searching', () => {
     const engine = await started(2);
     const [first, helper] = threads as [FakeThread, FakeThread];
     const depths: number[] = [];
-    const search = engine.search(REQUEST, { onInfo: ({ depth }) => void depths.push(depth) });
+    const search = engine.search(ENDLESS, { onInfo: ({ depth }) => void depths.push(depth) });
     await settle();
     first.say({ type: 'info', id: 1, info: infoAt(1) });
     helper.say({ type: 'info', id: 1, info: infoAt(9) });
@@ -147,8 +140,8 @@ describe('searching', () => {
     const engine = await started(1);
     const [thread] = threads as [FakeThread];
     const stop = new AbortController();
-    const first = engine.search(REQUEST, { signal: stop.signal });
-    const second = engine.search(REQUEST);
+    const first = engine.search(ENDLESS, { signal: stop.signal });
+    const second = engine.search(ENDLESS);
     await settle();
     expect(thread.isStopped(1).called).toBe(false);
     stop.abort();
@@ -166,7 +159,7 @@ describe('searching', () => {
     const [thread] = threads as [FakeThread];
     const stop = new AbortController();
     stop.abort();
-    const search = engine.search(REQUEST, { signal: stop.signal });
+    const search = engine.search(ENDLESS, { signal: stop.signal });
     await settle();
     expect(thread.isStopped(1).called).toBe(true);
     thread.say({ type: 'done', id: 1, info: infoAt(1) });
@@ -179,24 +172,24 @@ describe('an engine that is lost', () => {
     'fails what runs and what waits when the %s thread dies',
     async (who) => {
       const engine = await started(2);
-      const running = engine.search(REQUEST);
-      const waiting = engine.search(REQUEST);
+      const running = engine.search(ENDLESS);
+      const waiting = engine.search(ENDLESS);
       await settle();
       threads[who === 'first' ? 0 : 1]!.die(new Error('killed'));
       await expect(running).rejects.toThrow('killed');
       await expect(waiting).rejects.toThrow('killed');
-      await expect(engine.search(REQUEST)).rejects.toThrow('killed');
+      await expect(engine.search(ENDLESS)).rejects.toThrow('killed');
       expect(threads[0]!.asked).toEqual([1]);
     },
   );
 
   it('ends its threads and what runs when it is closed', async () => {
     const engine = await started(2);
-    const running = engine.search(REQUEST);
+    const running = engine.search(ENDLESS);
     await settle();
     engine.close();
     await expect(running).rejects.toThrow('engine closed');
     expect(threads.map(({ terminated }) => terminated)).toEqual([true, true]);
-    await expect(engine.search(REQUEST)).rejects.toThrow('engine closed');
+    await expect(engine.search(ENDLESS)).rejects.toThrow('engine closed');
   });
 });

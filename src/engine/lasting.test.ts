@@ -1,14 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import type { Engine, SearchInfo, SearchRequest } from './contract';
+import { ENDLESS } from '../../tests/support/search-request';
+import type { Engine, SearchInfo } from './contract';
 import { lastingEngine } from './lasting';
-
-const REQUEST: SearchRequest = {
-  kind: 'chess',
-  root: { position: 'start', repeated: [], moveCount: 1 },
-  limits: {},
-  lines: 1,
-  fresh: false,
-};
 
 /** Engines by number, which answer with it as their depth until they are lost. */
 class Factory {
@@ -31,7 +24,7 @@ class Factory {
   };
 }
 
-const depthOf = async (engine: Engine): Promise<number> => (await engine.search(REQUEST)).depth;
+const depthOf = async (engine: Engine): Promise<number> => (await engine.search(ENDLESS)).depth;
 
 describe('an engine that lasts', () => {
   it('does not start where the first engine does not', async () => {
@@ -61,7 +54,7 @@ describe('an engine that lasts', () => {
     const factory = new Factory();
     const engine = await lastingEngine(factory.start);
     factory.lost.add(1).add(2);
-    await expect(engine.search(REQUEST)).rejects.toThrow('engine 2 is lost');
+    await expect(engine.search(ENDLESS)).rejects.toThrow('engine 2 is lost');
     expect(await depthOf(engine)).toBe(3);
   });
 
@@ -70,7 +63,7 @@ describe('an engine that lasts', () => {
     const engine = await lastingEngine(factory.start);
     factory.lost.add(1);
     factory.canStart = false;
-    await expect(engine.search(REQUEST)).rejects.toThrow('no memory');
+    await expect(engine.search(ENDLESS)).rejects.toThrow('no memory');
     factory.canStart = true;
     expect(await depthOf(engine)).toBe(2);
   });
@@ -79,7 +72,7 @@ describe('an engine that lasts', () => {
     const factory = new Factory();
     const engine = await lastingEngine(factory.start);
     engine.close();
-    await expect(engine.search(REQUEST)).rejects.toThrow('engine closed');
+    await expect(engine.search(ENDLESS)).rejects.toThrow('engine closed');
     expect(factory).toMatchObject({ started: 1, closed: [1] });
   });
 });
