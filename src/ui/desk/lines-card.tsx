@@ -69,7 +69,7 @@ function useLive(place: BoardPlace, played: string | null): { live: Live | null;
     };
   }, [thinking, lineCount, threats, place, played, ruleset, kind, engine]);
   const shown = thinking && live?.place === place.name && live.info.lines.length > 0;
-  return { live: shown ? live : null, failed };
+  return { live: shown ? live : null, failed: thinking && failed };
 }
 
 /** The engine's lines for the position on the board: what the sweep found, or live while asked for. */
@@ -201,9 +201,9 @@ export function LinesCard() {
           {thinking && threats && <Threat live={live} place={place} onPreview={setPreview} />}
         </>
       ) : (
-        !(thinking && failed) && <p className="soft m-0">{t(thinking ? 'starting' : 'empty')}</p>
+        !failed && <p className="soft m-0">{t(thinking ? 'starting' : 'empty')}</p>
       )}
-      {thinking && failed && (
+      {failed && (
         <p className="m-0" role="alert">
           {t('failed')}
         </p>
