@@ -20,11 +20,11 @@ const shallow = ({ seenAt, errors }: Errors): number => (seenAt.get(1) ?? 0) / e
 describe.each(GAME_KINDS)('made-up players of %s', async (kind) => {
   const ruleset = rulesetOf(kind);
   const search = await loadSearch({ modules: resolve('dist/engine') }, kind, { table: 4 });
-  const errorsOf = (play: (random: () => number) => Move[]): Errors =>
+  const errorsOf = (play: (random: () => number) => Move[], games = GAMES): Errors =>
     errorsIn(
       ruleset,
       search,
-      Array.from({ length: GAMES }, (_, game) => play(randomSource(game))),
+      Array.from({ length: games }, (_, game) => play(randomSource(game))),
     );
   const errorsAt = (nodes: number): Errors =>
     errorsOf((random) => gameAt(ruleset, search, { nodes, temperature: 28 }, random));
@@ -41,9 +41,13 @@ describe.each(GAME_KINDS)('made-up players of %s', async (kind) => {
   });
 
   it('do not err where the reply is plain to see, as a move at random does', () => {
-    const atRandom = errorsOf((random) => gameWithRandomMoves(ruleset, search, 0.15, random));
+    // few of the moves are random, so more games
+    const atRandom = errorsOf(
+      (random) => gameWithRandomMoves(ruleset, search, 0.15, random),
+      2 * GAMES,
+    );
     expect(shallow(weak)).toBeLessThan(0.15);
-    expect(shallow(atRandom)).toBeGreaterThan(0.3);
+    expect(shallow(atRandom)).toBeGreaterThan(0.4);
   });
 
   it('err where they do not look far enough, and less when they look further', () => {
