@@ -54,7 +54,8 @@ describe.each(GAME_KINDS)('made-up players of %s', async (kind) => {
     /** The errors at a level, and how many of them seemed as good as other moves to the player. */
     const overlookedAt = (nodes: number) => {
       const count = { moves: 0, errors: 0, overlooked: 0 };
-      for (let game = 0; game < GAMES; game++) {
+      // games differ much in how hard they get, so more of them
+      for (let game = 0; game < 4 * GAMES; game++) {
         const moves = gameAt(ruleset, search, { nodes, temperature: 28 }, randomSource(game));
         let position = ruleset.start();
         for (const [ply, move] of moves.slice(0, 90).entries()) {
@@ -74,8 +75,8 @@ describe.each(GAME_KINDS)('made-up players of %s', async (kind) => {
     const [few, many] = [overlookedAt(150), overlookedAt(3000)];
     expect(few.errors).toBeGreaterThan(0);
     expect(few.overlooked / few.errors).toBeGreaterThan(0.85);
-    expect(many.errors / many.moves).toBeLessThan((0.75 * few.errors) / few.moves);
-  });
+    expect(many.errors / many.moves).toBeLessThan((0.6 * few.errors) / few.moves);
+  }, 120_000);
 
   it('win more of their games when they look further', () => {
     let points = 0;

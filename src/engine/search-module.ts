@@ -31,6 +31,8 @@ interface SearchExports {
   evaluateByNetwork(): number;
   makeMove(move: number): boolean;
   currentKey(): bigint;
+  generateChecks(start: number, near: boolean): number;
+  listedMove(place: number): number;
   evaluateByTerms(): number;
   explain(): number;
   phaseNow(): number;
@@ -334,6 +336,19 @@ export class SearchModule {
   perft(position: string, depth: number): number {
     this.adapter.setUp(this.exports, position);
     return depth === 0 ? 1 : this.exports.perft(depth);
+  }
+
+  /**
+   * The quiet moves that give check from where they end, as the search looks for them: UCI or USI, some perhaps not legal.
+   * @param near only those that can't be met by a piece put between
+   */
+  quietChecks(position: string, near: boolean): string[] {
+    this.adapter.setUp(this.exports, position);
+    const count = this.exports.generateChecks(0, near);
+    const { code } = rulesetOf(this.kind);
+    return Array.from({ length: count }, (_, place) =>
+      code(this.adapter.fromSearch(this.exports.listedMove(place))),
+    );
   }
 
   /** Searches a little and forgets it: code that runs for the first time is compiled first, and the next search does not wait. */

@@ -4,7 +4,18 @@ import { initEvaluation } from './position-evaluation';
 import { initRules } from './rules';
 import { initSearch } from './search';
 
-export { clearPosition, currentKey, inCheck, makeMove, outputBucket, putHand, putPiece, setState } from './rules';
+export {
+  clearPosition,
+  currentKey,
+  generateChecks,
+  inCheck,
+  makeMove,
+  outputBucket,
+  putHand,
+  putPiece,
+  setState,
+} from './rules';
+export { listedMove } from './moves';
 export {
   addOnly,
   addRepeated,

@@ -27,3 +27,7 @@ export const ALL_MOVES: i32 = 3;
 /** Moves generated at all plies of the line that is being searched, one after the other. */
 export const MOVE_LIST = new StaticArray<i32>(256 * 600);
 export const MOVE_SCORES = new StaticArray<i32>(256 * 600);
+
+export function listedMove(place: i32): i32 {
+  return MOVE_LIST[place];
+}

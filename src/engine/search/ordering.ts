@@ -194,7 +194,7 @@ export function nextMove(ply: i32): i32 {
       case MAKE_CHECKS:
         // what was tried before the others were given up may come a second time, and ends in the table
         node.current = node.end;
-        node.end = generateChecks(node.current);
+        node.end = generateChecks(node.current, node.only != 0);
         node.stage = CHECKS;
         break;
       case CHECKS: {

@@ -506,14 +506,18 @@ export function generate(start: i32, wanted: i32): i32 {
   return end;
 }
 
-/** Writes quiet moves by which a piece gives check from where it arrives. */
-export function generateChecks(start: i32): i32 {
+/**
+ * Writes quiet moves by which a piece gives check from where it arrives.
+ * @param near only checks that can't be met by a piece put between
+ */
+export function generateChecks(start: i32, near: bool): i32 {
   let end = start;
   const colour = side << 3;
   const all = occupied[0] | occupied[1];
   const king = <i32>ctz(pieces[KING | ((1 - side) << 3)]);
-  const straight = rookAttacks(king, all) & ~all;
-  const slanted = bishopAttacks(king, all) & ~all;
+  const free = near ? KING_ATTACKS[king] & ~all : ~all;
+  const straight = rookAttacks(king, all) & free;
+  const slanted = bishopAttacks(king, all) & free;
   for (let left = pieces[KNIGHT | colour]; left != 0; left &= left - 1) {
     const from = <i32>ctz(left);
     end = addTargets(from, KNIGHT_ATTACKS[from] & KNIGHT_ATTACKS[king] & ~all, end);

@@ -605,10 +605,10 @@ function addPromotable(from: i32, to: i32, type: i32, wanted: i32, end: i32): i3
   return type == PAWN || type == BISHOP || type == ROOK;
 }
 
-/** The squares of a word of a set, one after the other, as targets from a square. */
+/** The squares of a word of a set, one after the other, as targets of a move that holds the rest. */
 // @ts-ignore: decorator
-@inline function addTargets(from: i32, targets: u64, word: i32, end: i32): i32 {
-  for (; targets != 0; targets &= targets - 1) MOVE_LIST[end++] = from | (((word << 6) | <i32>ctz(targets)) << 7);
+@inline function addTargets(move: i32, targets: u64, word: i32, end: i32): i32 {
+  for (; targets != 0; targets &= targets - 1) MOVE_LIST[end++] = move | (((word << 6) | <i32>ctz(targets)) << 7);
   return end;
 }
 
@@ -639,17 +639,10 @@ export function generate(start: i32, wanted: i32): i32 {
 @inline function addMoves(from: i32, wanted: i32, below: u64, above: u64, end: i32): i32 {
   const piece = <i32>board[from];
   const type = piece & 15;
-  const reach = ((piece << 7) | from) << 1;
-  let low = REACH[reach];
-  let high = REACH[reach | 1];
-  for (let directions = SLIDE_MASK[piece]; directions != 0; directions &= directions - 1) {
-    const step = STEPS[<i32>ctz(directions)];
-    for (let to = from + step; board[to] != RIM; to += step) {
-      if (to < 64) low |= bit(to);
-      else high |= bit(to);
-      if (board[to] != 0) break;
-    }
-  }
+  let reach = v128.load(at(REACH, (piece << 7) | from));
+  if (SLIDE_MASK[piece] != 0) reach = v128.or(reach, slides(from, SLIDE_MASK[piece]));
+  let low = i64x2.extract_lane(reach, 0);
+  let high = i64x2.extract_lane(reach, 1);
   low &= below & ~standing[side << 1];
   high &= above & ~standing[(side << 1) | 1];
   const others = (1 - side) << 1;
@@ -705,33 +698,84 @@ function pawnFiles(word: i32): u64 {
   return files;
 }
 
-/** Writes the drops that give check. */
-export function generateChecks(start: i32): i32 {
-  let end = start;
-  const king = kings[1 - side];
-  if (king == 0) return end;
-  for (let type = PAWN; type <= GOLD; type++) {
-    if (hands[(side << 3) | type] == 0) continue;
-    if (type == KNIGHT) {
-      const behind = king + (side == 0 ? 2 : -2);
-      for (let sideways = -11; sideways <= 11; sideways += 22)
-        if (isOnBoard(behind + sideways) && board[behind + sideways] == 0)
-          MOVE_LIST[end++] = ((behind + sideways) << 7) | (KNIGHT << 14);
-      continue;
-    }
-    const piece = type | (side << 4);
-    for (let direction = 0; direction < 8; direction++) {
-      const towards = 1 << (7 - direction);
-      if ((STEP_MASK[piece] & towards) == 0) continue;
-      const step = STEPS[direction];
-      const far = (SLIDE_MASK[piece] & towards) != 0;
-      for (let at = king + step; board[at] == 0; at += step) {
-        if (isDroppable(type, at)) MOVE_LIST[end++] = (at << 7) | (type << 14);
-        if (!far) break;
-      }
+/** By way of moving: the free squares from which the side to move would attack the other king. */
+const checking = new StaticArray<u64>(2 * 16);
+
+function findChecking(king: i32, near: bool): void {
+  const other = (1 - side) << 4;
+  const beside = v128.load(at(REACH, (KING << 7) | king));
+  const leaps = v128.load(at(REACH, ((KNIGHT | other) << 7) | king));
+  let free = v128.not(v128.or(v128.load(at(standing, 0)), v128.load(at(standing, 1))));
+  if (near) free = v128.and(free, v128.or(beside, leaps));
+  // beside the king nothing stands between
+  const straight = near ? v128.load(at(ROOK_LINES, king)) : slides(king, SLIDE_MASK[ROOK]);
+  const slanted = near ? v128.load(at(BISHOP_LINES, king)) : slides(king, SLIDE_MASK[BISHOP]);
+  for (let way = PAWN; way <= GOLD; way++)
+    v128.store(at(checking, way), v128.and(free, v128.load(at(REACH, ((way | other) << 7) | king))));
+  const lances = v128.load(at(LANCE_LINES, ((1 - side) << 7) | king));
+  v128.store(at(checking, LANCE), v128.and(free, v128.and(straight, lances)));
+  v128.store(at(checking, BISHOP), v128.and(free, slanted));
+  v128.store(at(checking, ROOK), v128.and(free, straight));
+  v128.store(at(checking, BISHOP + 8), v128.and(free, v128.or(slanted, beside)));
+  v128.store(at(checking, ROOK + 8), v128.and(free, v128.or(straight, beside)));
+}
+
+/** Where a piece could slide to in some directions, the first square in its way with it. */
+function slides(from: i32, directions: i32): v128 {
+  let squares = i64x2.splat(0);
+  for (; directions != 0; directions &= directions - 1) {
+    const step = STEPS[<i32>ctz(directions)];
+    for (let to = from + step; board[to] != RIM; to += step) {
+      squares = v128.or(squares, v128.load(at(ALONE, to)));
+      if (board[to] != 0) break;
     }
   }
+  return squares;
+}
+
+/**
+ * Writes the quiet moves and drops of pieces that give check from where they come to stand.
+ * @param near only checks that can't be met by a piece put between
+ */
+export function generateChecks(start: i32, near: bool): i32 {
+  const king = kings[1 - side];
+  if (king == 0) return start;
+  findChecking(king, near);
+  let end = start;
+  for (let type = PAWN; type <= GOLD; type++) {
+    if (hands[(side << 3) | type] == 0) continue;
+    for (let word = 0; word < 2; word++) {
+      let targets = checking[(type << 1) | word] & DROPPABLE[(((side << 3) | type) << 1) | word];
+      if (type == PAWN) targets &= ~pawnFiles(word);
+      for (; targets != 0; targets &= targets - 1)
+        MOVE_LIST[end++] = (((word << 6) | <i32>ctz(targets)) << 7) | (type << 14);
+    }
+  }
+  for (let word = 0; word < 2; word++)
+    for (let left = standing[(side << 1) | word]; left != 0; left &= left - 1)
+      end = addCheckingMoves((word << 6) | <i32>ctz(left), end);
   return end;
+}
+
+/** Writes the quiet moves of a piece that give check; what promotes tactically does so wherever it may. */
+function addCheckingMoves(from: i32, end: i32): i32 {
+  const piece = <i32>board[from];
+  const type = piece & 15;
+  if (type == KING) return end;
+  let reach = v128.load(at(REACH, (piece << 7) | from));
+  if (SLIDE_MASK[piece] != 0) reach = v128.or(reach, slides(from, SLIDE_MASK[piece]));
+  let plain = v128.and(reach, v128.load(at(checking, WAY[piece] & 15)));
+  if (type < GOLD) {
+    const promoting = has(ZONE, side, from) ? reach : v128.and(reach, v128.load(at(ZONE, side)));
+    if (promotesTactically(type)) plain = v128.andnot(plain, promoting);
+    else end = addToEach(from | (1 << 18), v128.and(promoting, v128.load(at(checking, GOLD))), end);
+  }
+  return addToEach(from, plain, end);
+}
+
+function addToEach(move: i32, targets: v128, end: i32): i32 {
+  end = addTargets(move, i64x2.extract_lane(targets, 0), 0, end);
+  return addTargets(move, i64x2.extract_lane(targets, 1), 1, end);
 }
 
 // @ts-ignore: decorator
