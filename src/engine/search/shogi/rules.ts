@@ -605,9 +605,9 @@ function addPromotable(from: i32, to: i32, type: i32, wanted: i32, end: i32): i3
   return type == PAWN || type == BISHOP || type == ROOK;
 }
 
-/** The squares of a word of a set, one after the other, as targets of a move that holds the rest. */
+/** Writes a move to each square of a word of a set; `move` holds all but the target. */
 // @ts-ignore: decorator
-@inline function addTargets(move: i32, targets: u64, word: i32, end: i32): i32 {
+@inline function addInWord(move: i32, targets: u64, word: i32, end: i32): i32 {
   for (; targets != 0; targets &= targets - 1) MOVE_LIST[end++] = move | (((word << 6) | <i32>ctz(targets)) << 7);
   return end;
 }
@@ -665,8 +665,8 @@ export function generate(start: i32, wanted: i32): i32 {
     for (high ^= promotes; promotes != 0; promotes &= promotes - 1)
       end = addPromotable(from, 64 | <i32>ctz(promotes), type, wanted, end);
   }
-  end = addTargets(from, low, 0, end);
-  return addTargets(from, high, 1, end);
+  end = addInWord(from, low, 0, end);
+  return addInWord(from, high, 1, end);
 }
 
 // @ts-ignore: decorator
@@ -674,16 +674,21 @@ export function generate(start: i32, wanted: i32): i32 {
   return has(answersAt, top, square);
 }
 
+/** Squares of a word where the side to move might drop a type if they were free. */
+// @ts-ignore: decorator
+@inline function dropSquares(type: i32, word: i32): u64 {
+  const squares = DROPPABLE[(((side << 3) | type) << 1) | word];
+  return type == PAWN ? squares & ~pawnFiles(word) : squares;
+}
+
 function addDrops(end: i32): i32 {
   const met = checkersAt[top] != 0;
   for (let type = GOLD; type >= PAWN; type--) {
     if (hands[(side << 3) | type] == 0) continue;
     for (let word = 0; word < 2; word++) {
-      let targets = DROPPABLE[(((side << 3) | type) << 1) | word] & ~(standing[word] | standing[2 | word]);
+      let targets = dropSquares(type, word) & ~(standing[word] | standing[2 | word]);
       if (met) targets &= answersAt[(top << 1) | word];
-      if (type == PAWN) targets &= ~pawnFiles(word);
-      for (; targets != 0; targets &= targets - 1)
-        MOVE_LIST[end++] = (((word << 6) | <i32>ctz(targets)) << 7) | (type << 14);
+      end = addInWord(type << 14, targets, word, end);
     }
   }
   return end;
@@ -744,12 +749,8 @@ export function generateChecks(start: i32, near: bool): i32 {
   let end = start;
   for (let type = PAWN; type <= GOLD; type++) {
     if (hands[(side << 3) | type] == 0) continue;
-    for (let word = 0; word < 2; word++) {
-      let targets = checking[(type << 1) | word] & DROPPABLE[(((side << 3) | type) << 1) | word];
-      if (type == PAWN) targets &= ~pawnFiles(word);
-      for (; targets != 0; targets &= targets - 1)
-        MOVE_LIST[end++] = (((word << 6) | <i32>ctz(targets)) << 7) | (type << 14);
-    }
+    for (let word = 0; word < 2; word++)
+      end = addInWord(type << 14, checking[(type << 1) | word] & dropSquares(type, word), word, end);
   }
   for (let word = 0; word < 2; word++)
     for (let left = standing[(side << 1) | word]; left != 0; left &= left - 1)
@@ -773,9 +774,10 @@ function addCheckingMoves(from: i32, end: i32): i32 {
   return addToEach(from, plain, end);
 }
 
+/** Writes a move to each square of a set. */
 function addToEach(move: i32, targets: v128, end: i32): i32 {
-  end = addTargets(move, i64x2.extract_lane(targets, 0), 0, end);
-  return addTargets(move, i64x2.extract_lane(targets, 1), 1, end);
+  end = addInWord(move, i64x2.extract_lane(targets, 0), 0, end);
+  return addInWord(move, i64x2.extract_lane(targets, 1), 1, end);
 }
 
 // @ts-ignore: decorator
