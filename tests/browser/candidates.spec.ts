@@ -94,3 +94,24 @@ test('shogi candidates and calculation', async ({ page }) => {
   await expect(calculation.getByText(/need not play/)).toBeVisible({ timeout: 60_000 });
   expect(errors).toEqual([]);
 });
+
+test('where the engine does not start, what asked for it says so and can be asked again', async ({
+  page,
+}) => {
+  await page.route(/\/engine\/.*\.wasm$/, (route) => route.abort());
+  await takeIn(page, 'failing.pgn', CHESS);
+  await page.keyboard.press('Home');
+  await pin(page, 'e4');
+  await pin(page, 'd4');
+  const weigh = card(page).getByRole('button', { name: 'Weigh' });
+  await weigh.click();
+  await expect(card(page).getByRole('alert')).toContainText('The engine failed. Try again');
+  const calculation = page.getByRole('region', { name: 'My calculation' });
+  await calculation.getByRole('textbox').fill('e4 e5 Nf3');
+  await calculation.getByRole('button', { name: 'Go over it' }).click();
+  await expect(calculation.getByRole('alert')).toContainText('The engine failed. Try again');
+  await page.unroute(/\/engine\/.*\.wasm$/);
+  await weigh.click();
+  await expect(card(page).getByRole('article')).toHaveCount(2);
+  await expect(card(page).getByRole('alert')).toHaveCount(0);
+});

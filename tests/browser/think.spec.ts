@@ -156,3 +156,22 @@ test('a walk left half-way is gone on with another day, or begun anew', async ({
   await expect(later.getByRole('heading', { name: /Position 1 of \d+/ })).toBeVisible();
   await expect(later.getByLabel('Your move')).toHaveValue('');
 });
+
+test('where the engine of the page does not start, what the sweep found is told all the same', async ({
+  page,
+}) => {
+  await takeIn(page, 'think.pgn', CHESS);
+  await sweep(page, 8);
+  await page.route(/\/engine\/.*\.wasm$/, (route) => route.abort());
+  await begin(page, "White's moves", 'as long as it takes');
+  const field = page.getByRole('textbox').first();
+  await field.fill('h4');
+  await field.press('Enter');
+  const answer = page.getByTestId('think-answer');
+  await expect(answer.getByRole('alert')).toContainText('The engine failed. Reload the page');
+  await expect(answer.getByRole('status')).toHaveText(/^\s*Your move is/);
+  await expect(answer.locator('tbody tr')).toHaveCount(3);
+  await page.unroute(/\/engine\/.*\.wasm$/);
+  await page.reload();
+  await expect(answer.getByRole('status')).toContainText(/costs|as good as any/);
+});

@@ -100,7 +100,7 @@ export function ThinkAnswer({
     <div data-testid="think-answer">
       <p className="m-0" role="status">
         {cost === null
-          ? t('weighing')
+          ? !failed && t('weighing')
           : cost < 1
             ? t('found', { move: ownText })
             : t('costs', { move: ownText, loss: Math.round(cost), best: bestText! })}{' '}
@@ -132,7 +132,9 @@ export function ThinkAnswer({
             return (
               <tr key={role}>
                 <th className="soft text-nowrap">{t(role)}</th>
-                <td className="score">{one ? scoreText(one.line.score, mover, ruleset) : '…'}</td>
+                <td className="score">
+                  {one ? scoreText(one.line.score, mover, ruleset) : failed ? '–' : '…'}
+                </td>
                 <td className="text-nowrap">{one ? `${Math.round(chance(one))} %` : ''}</td>
                 <td>
                   <LineText line={line} />
