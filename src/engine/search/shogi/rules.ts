@@ -639,8 +639,7 @@ export function generate(start: i32, wanted: i32): i32 {
 @inline function addMoves(from: i32, wanted: i32, below: u64, above: u64, end: i32): i32 {
   const piece = <i32>board[from];
   const type = piece & 15;
-  let reach = v128.load(at(REACH, (piece << 7) | from));
-  if (SLIDE_MASK[piece] != 0) reach = v128.or(reach, slides(from, SLIDE_MASK[piece]));
+  const reach = reachOf(piece, from);
   let low = i64x2.extract_lane(reach, 0);
   let high = i64x2.extract_lane(reach, 1);
   low &= below & ~standing[side << 1];
@@ -738,6 +737,13 @@ function slides(from: i32, directions: i32): v128 {
   return squares;
 }
 
+/** The squares that a piece reaches by steps and slides, those that own pieces stand on with them. */
+// @ts-ignore: decorator
+@inline function reachOf(piece: i32, from: i32): v128 {
+  const steps = v128.load(at(REACH, (piece << 7) | from));
+  return SLIDE_MASK[piece] != 0 ? v128.or(steps, slides(from, SLIDE_MASK[piece])) : steps;
+}
+
 /**
  * Writes the quiet moves and drops of pieces that give check from where they come to stand.
  * @param near only checks that can't be met by a piece put between
@@ -763,8 +769,7 @@ function addCheckingMoves(from: i32, end: i32): i32 {
   const piece = <i32>board[from];
   const type = piece & 15;
   if (type == KING) return end;
-  let reach = v128.load(at(REACH, (piece << 7) | from));
-  if (SLIDE_MASK[piece] != 0) reach = v128.or(reach, slides(from, SLIDE_MASK[piece]));
+  const reach = reachOf(piece, from);
   let plain = v128.and(reach, v128.load(at(checking, WAY[piece] & 15)));
   if (type < GOLD) {
     const promoting = has(ZONE, side, from) ? reach : v128.and(reach, v128.load(at(ZONE, side)));
@@ -782,10 +787,7 @@ function addToEach(move: i32, targets: v128, end: i32): i32 {
 
 // @ts-ignore: decorator
 @inline function isDroppable(type: i32, square: i32): bool {
-  return (
-    has(DROPPABLE, (side << 3) | type, square) &&
-    (type != PAWN || (pawnFiles(wordOf(square)) & bit(square)) == 0)
-  );
+  return (dropSquares(type, wordOf(square)) & bit(square)) != 0;
 }
 
 /** Whether a move from elsewhere (the table, another branch) could have been generated here. */
