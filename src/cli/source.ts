@@ -8,8 +8,8 @@ import {
   readGames,
   type Format,
 } from '@/core/notation/formats';
-import { PgnSplitter } from '@/core/notation/pgn/split-pgn';
-import { readPgnSection } from '@/core/notation/pgn/read-pgn';
+import { PgnSplitter, type PgnSection } from '@/core/notation/pgn/split-pgn';
+import { readPgnSections } from '@/core/notation/pgn/read-pgn';
 import type { Reading } from '@/core/notation/reading';
 import { LIMITS } from '@/core/game/problem';
 import { CommandError, EXIT, usageError } from './exit';
@@ -51,8 +51,8 @@ async function* streamPgn(file: string): AsyncGenerator<Reading> {
   const decoder = new TextDecoder(await encodingOf(file));
   const splitter = new PgnSplitter();
   let game = 1;
-  const read = function* (sections: Iterable<{ text: string; line: number }>): Generator<Reading> {
-    for (const { text, line } of sections) game = yield* readPgnSection(text, line, game);
+  const read = function* (sections: Iterable<PgnSection>): Generator<Reading> {
+    game = yield* readPgnSections(sections, game);
   };
   for await (const piece of createReadStream(file, { highWaterMark: 256 * 1024 }))
     yield* read(splitter.push(decoder.decode(piece as Buffer, { stream: true })));

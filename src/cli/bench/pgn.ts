@@ -5,8 +5,8 @@ import { once } from 'node:events';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chess } from '@/core/chess/ruleset';
-import { PgnSplitter } from '@/core/notation/pgn/split-pgn';
-import { readPgnSection } from '@/core/notation/pgn/read-pgn';
+import { PgnSplitter, type PgnSection } from '@/core/notation/pgn/split-pgn';
+import { readPgnSections } from '@/core/notation/pgn/read-pgn';
 import { randomSource } from '@/engine/draw';
 import { bestOf, report } from './figures';
 
@@ -35,9 +35,8 @@ function makeGames(count: number): string[] {
 function readAll(text: string): number {
   const splitter = new PgnSplitter();
   let games = 0;
-  const count = (sections: Iterable<{ text: string; line: number }>): void => {
-    for (const section of sections)
-      for (const reading of readPgnSection(section.text, section.line)) if (reading) games++;
+  const count = (sections: Iterable<PgnSection>): void => {
+    for (const reading of readPgnSections(sections)) if (reading) games++;
   };
   for (let at = 0; at < text.length; at += 65_536)
     count(splitter.push(text.slice(at, at + 65_536)));

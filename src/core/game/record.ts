@@ -1,3 +1,4 @@
+import { LIMITS } from './problem';
 import type { EndReason, Result } from './result';
 import type { GameTree } from './tree';
 
@@ -18,6 +19,12 @@ export interface GameRecord {
 /** The value of a tag, or undefined; PGN's `?` and `-` are values. */
 export const tagOf = (tags: readonly Tag[], name: string): string | undefined =>
   tags.find((tag) => tag.name === name)?.value;
+
+/** The limit that a tag breaks, or null. */
+export function tagLimit({ name, value }: Tag): 'tagName' | 'tagLength' | null {
+  if (name.length > LIMITS.tagName) return 'tagName';
+  return value.length > LIMITS.tagLength ? 'tagLength' : null;
+}
 
 /** The tags with one set anew in its place, appended, or with `null` removed. */
 export function withTag(tags: readonly Tag[], name: string, value: string | null): Tag[] {

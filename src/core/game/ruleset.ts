@@ -1,5 +1,6 @@
 import type { Feature } from './features';
 import type { Move, Square } from './move';
+import { quotable, type Problem } from './problem';
 import type { EndReason, Result } from './result';
 
 export const GAME_KINDS = ['chess', 'shogi'] as const;
@@ -101,12 +102,16 @@ export type SideName = 'white' | 'black';
 
 /** A position that can't be: `code` names the reason in the message catalogue, `params` its details. */
 export class PositionError extends Error {
+  readonly params: Problem['params'];
+
   constructor(
     readonly code: string,
-    readonly params: Readonly<Record<string, string | number>> = {},
+    params: Problem['params'] = {},
   ) {
-    super(`${code} ${JSON.stringify(params)}`);
+    const quoted = quotable(params);
+    super(`${code} ${JSON.stringify(quoted)}`);
     this.name = 'PositionError';
+    this.params = quoted;
   }
 }
 

@@ -1,4 +1,5 @@
 import { NULL_MOVE, type Move, type Square } from './move';
+import { LIMITS } from './problem';
 import type { GameKind, Ruleset } from './ruleset';
 import type { StatedScore } from './score';
 
@@ -121,9 +122,19 @@ export function* nodesInOrder(tree: GameTree): Generator<GameNode> {
   }
 }
 
+/** A node while it is being built. */
+export interface NodeDraft extends Omit<Mutable<GameNode>, 'marks' | 'symbols' | 'extras'> {
+  marks?: Mark[];
+  symbols?: number[];
+  extras?: string[];
+  children: NodeId[];
+}
+
 /** Builds a tree quickly where nobody holds it yet, as readers do. Ids are given in order of creation. */
 export class TreeBuilder {
-  private readonly nodes = new Map<NodeId, Mutable<GameNode> & { children: NodeId[] }>();
+  private readonly nodes = new Map<NodeId, NodeDraft>();
+  /** Half moves from the root, by id. */
+  private readonly depths = [0];
 
   constructor(
     private readonly kind: GameKind,
@@ -137,11 +148,23 @@ export class TreeBuilder {
     const id = this.nodes.size;
     this.nodes.set(id, { id, parent, move, children: [] });
     this.nodes.get(parent)!.children.push(id);
+    this.depths.push(this.depths[parent]! + 1);
     return id;
   }
 
-  node(id: NodeId): Mutable<GameNode> {
+  /** The limit that another child of `parent` would break, or null. */
+  fullAt(parent: NodeId): 'nodes' | 'plies' | null {
+    if (this.nodes.size >= LIMITS.nodes) return 'nodes';
+    return this.depths[parent]! >= LIMITS.plies ? 'plies' : null;
+  }
+
+  node(id: NodeId): NodeDraft {
     return this.nodes.get(id)!;
+  }
+
+  /** Half moves from the root to a node. */
+  depth(id: NodeId): number {
+    return this.depths[id]!;
   }
 
   get size(): number {
@@ -154,3 +177,14 @@ export class TreeBuilder {
 }
 
 type Mutable<T> = { -readonly [K in keyof T]: T[K] };
+
+/** The limit that what is written at a node breaks, or null. */
+export function overLimitAt(
+  node: Annotations,
+): 'commentLength' | 'extras' | 'marks' | 'symbols' | null {
+  for (const words of [node.comment, node.before, node.lesson])
+    if (words !== undefined && words.length > LIMITS.commentLength) return 'commentLength';
+  for (const list of ['extras', 'marks', 'symbols'] as const)
+    if ((node[list]?.length ?? 0) > LIMITS[list]) return list;
+  return null;
+}

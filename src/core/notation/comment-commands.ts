@@ -1,6 +1,9 @@
+import { LIMITS } from '../game/problem';
+import type { Tag } from '../game/record';
 import type { Side } from '../game/ruleset';
 import { mateMovesToPlies, matePliesToMoves, type Score, type StatedScore } from '../game/score';
-import type { Annotations, Mark, MarkColour } from '../game/tree';
+import { trimBlank, trimSpaces } from '../game/text';
+import type { Annotations, Mark, MarkColour, NodeDraft } from '../game/tree';
 
 /** How a game's squares and mates are written in comment commands. */
 export interface CommandDialect {
@@ -14,44 +17,102 @@ export interface CommandDialect {
 
 export interface CommentContent extends Annotations {
   comment?: string;
+  /** Tags that the format has no other place for. */
+  tags?: readonly Tag[];
 }
 
-const COMMAND = /\[%([A-Za-z]+)\s*([^\]]*)\]/g;
+const COMMAND_NAME = /\[%([A-Za-z]+)/y;
+
+/** A comment cut into words and commands, in order; `close` of a command is behind its bracket. */
+function* commandsIn(text: string): Generator<{ open: number; close: number; name: string }> {
+  let from = 0;
+  for (;;) {
+    const open = text.indexOf('[%', from);
+    if (open < 0) return;
+    COMMAND_NAME.lastIndex = open;
+    const name = COMMAND_NAME.exec(text)?.[1];
+    from = open + 2;
+    if (name === undefined || name === 'char') continue;
+    const close = text.indexOf(']', from) + 1;
+    if (close === 0) return;
+    yield { open, close, name };
+    from = close;
+  }
+}
 
 /**
- * Takes the common comment commands (`clk emt eval csl cal`) and `lesson` out of a comment. Commands that it does not know, or
- * that are malformed, are kept word for word as extras.
+ * Takes the common comment commands (`clk emt eval csl cal`) and our own (`lesson nag tag remark char`, docs/formats.md) out of a
+ * comment. Commands that it does not know, or that are malformed, are kept word for word as extras.
  * @param toMove the side to move after the move that is commented on
  */
 export function readCommands(text: string, dialect: CommandDialect, toMove: Side): CommentContent {
-  if (!text.includes('[%')) return text === '' ? {} : { comment: text };
+  if (!text.includes('[%')) {
+    const comment = trimLines(text);
+    return comment === '' ? {} : { comment };
+  }
   const extras: string[] = [];
   const marks: Mark[] = [];
   const symbols: number[] = [];
+  const tags: Tag[] = [];
+  const words: string[] = [];
   const found: { -readonly [K in keyof Annotations]: Annotations[K] } = {};
-  const rest = text.replace(COMMAND, (whole, name: string, body: string) => {
-    const value = body.trim();
+  let from = 0;
+  for (const { open, close, name } of commandsIn(text)) {
+    words.push(text.slice(from, open));
+    from = close;
+    const value = trimBlank(text.slice(open + 2 + name.length, close - 1));
     const milliseconds = name === 'clk' || name === 'emt' ? readClock(value) : null;
     const evaluation = name === 'eval' ? readEvaluation(value, dialect, toMove) : null;
     const shapes =
       name === 'csl' || name === 'cal' ? readMarks(value, name === 'cal', dialect) : null;
     const nag = name === 'nag' && dialect.symbols && /^\d{1,3}$/.test(value) ? Number(value) : 0;
+    const tag = name === 'tag' ? readTag(value) : null;
     if (nag > 0 && nag < 256) symbols.push(nag);
     else if (name === 'clk' && milliseconds !== null) found.clock = milliseconds;
     else if (name === 'emt' && milliseconds !== null) found.spent = milliseconds;
     else if (evaluation) found.evaluation = evaluation;
     else if (name === 'lesson' && found.lesson === undefined && value !== '')
       found.lesson = readEscaped(value);
+    else if (name === 'remark') extras.push(readEscaped(value));
+    else if (tag) tags.push(tag);
     else if (shapes) marks.push(...shapes);
-    else extras.push(whole);
-    return ' ';
-  });
-  const comment = rest.replace(/[ \t]*\n[ \t]*/g, '\n').replace(/^\s+|\s+$/g, '');
+    else extras.push(text.slice(open, close));
+  }
+  words.push(text.slice(from));
+  const comment = readWords(trimLines(words.map(trimSpaces).join(' ')));
   if (marks.length > 0) found.marks = marks;
   if (symbols.length > 0) found.symbols = symbols;
   if (extras.length > 0) found.extras = extras;
-  return comment === '' ? found : { ...found, comment };
+  return {
+    ...found,
+    ...(comment === '' ? {} : { comment }),
+    ...(tags.length > 0 ? { tags } : {}),
+  };
 }
+
+const trimLines = (text: string): string => trimBlank(text.split('\n').map(trimSpaces).join('\n'));
+
+/** Signs that words have but a comment can't hold, each with its place in Unicode. */
+const readWords = (text: string): string =>
+  text.replace(/\[%char (20|2A|5B|7D|A)\]/g, (_, code: string) =>
+    String.fromCharCode(parseInt(code, 16)),
+  );
+
+/** The command that stands for a sign which words have but a comment can't hold. */
+const charCommand = (sign: string): string =>
+  `[%char ${sign.charCodeAt(0).toString(16).toUpperCase()}]`;
+
+/**
+ * A person's words as a comment holds them: what would end the comment, be taken for a command or for a line break of the file is
+ * written as a command of its own, so that the words come back as they were.
+ */
+export const writeWords = (words: string): string =>
+  trimLines(words.replace(/\r\n?/g, '\n')).replace(/\}|\[(?=%|Event)|(?<=\n)\n/g, charCommand);
+
+/** Words before a move, in which commands mean nothing and stay words. */
+export const writeWordsBefore = (words: string): string =>
+  words.replace(/\}|\[(?=%char|Event)/g, charCommand);
+export const readWordsBefore = readWords;
 
 /** `h:mm:ss`, tenths and thousandths allowed, as milliseconds; null when malformed. */
 export function readClock(text: string): number | null {
@@ -101,6 +162,7 @@ const LETTERS: Record<MarkColour, string> = { green: 'G', red: 'R', yellow: 'Y',
 function readMarks(text: string, arrows: boolean, dialect: CommandDialect): Mark[] | null {
   const marks: Mark[] = [];
   for (const part of text.split(',').map((item) => item.trim())) {
+    if (marks.length === LIMITS.marks) return null;
     const colour = COLOURS[part[0] ?? ''];
     const square = dialect.square(part.slice(1, 3));
     const to = arrows ? dialect.square(part.slice(3)) : -1;
@@ -111,16 +173,40 @@ function readMarks(text: string, arrows: boolean, dialect: CommandDialect): Mark
   return marks;
 }
 
-const ESCAPED = /[[\]{}%]/g;
-/** Words inside a command: what would end it, or the comment, is written as `%` and two hexadecimal digits. */
+const ESCAPED = /[[\]{}%\t\n\r]| (?= )|^ | $/g;
+/** Words inside a command: what would end it, or not come back, is written as `%` and two hexadecimal digits. */
 const writeEscaped = (words: string): string =>
-  words
-    .replace(ESCAPED, (sign) => `%${sign.charCodeAt(0).toString(16).toUpperCase()}`)
-    .replace(/\s+/g, ' ');
+  words.replace(
+    ESCAPED,
+    (sign) => `%${sign.charCodeAt(0).toString(16).toUpperCase().padStart(2, '0')}`,
+  );
 const readEscaped = (text: string): string =>
   text
-    .replace(/%(5B|5D|7B|7D|25)/g, (_, code: string) => String.fromCharCode(parseInt(code, 16)))
-    .replace(/\s+/g, ' ');
+    .replace(/[ \t\n\r]+/g, ' ')
+    .replace(/%(5B|5D|7B|7D|25|09|0A|0D|20)/g, (_, code: string) =>
+      String.fromCharCode(parseInt(code, 16)),
+    );
+
+/** A tag that a format has no other place for. */
+export const tagCommand = ({ name, value }: Tag): string =>
+  `[%tag ${writeEscaped(name).replace(/ /g, '%20')} ${writeEscaped(value)}]`;
+
+function readTag(text: string): Tag | null {
+  const gap = text.indexOf(' ');
+  const name = readEscaped(gap < 0 ? text : text.slice(0, gap));
+  return name === '' ? null : { name, value: gap < 0 ? '' : readEscaped(text.slice(gap + 1)) };
+}
+
+/** A remark of others, word for word where it would be read as such, else inside a command of our own. */
+export function remarkCommand(remark: string, dialect: CommandDialect): string {
+  const { extras, ...rest } = readCommands(remark, dialect, 0);
+  const isItself =
+    extras?.length === 1 &&
+    extras[0] === remark &&
+    Object.keys(rest).length === 0 &&
+    !/[{}\t\n\r]| {2}/.test(remark);
+  return isItself ? remark : `[%remark ${writeEscaped(remark)}]`;
+}
 
 /** The commands of a node, without its words. */
 export function commandsOf(node: Annotations, dialect: CommandDialect): string[] {
@@ -138,7 +224,8 @@ export function commandsOf(node: Annotations, dialect: CommandDialect): string[]
   const arrows = (node.marks ?? []).filter((mark) => mark.to !== undefined);
   if (squares.length > 0) parts.push(`[%csl ${squares.map(name).join(',')}]`);
   if (arrows.length > 0) parts.push(`[%cal ${arrows.map(name).join(',')}]`);
-  if (node.lesson !== undefined) parts.push(`[%lesson ${writeEscaped(node.lesson)}]`);
+  if (node.lesson !== undefined)
+    parts.push(`[%lesson ${writeEscaped(trimBlank(node.lesson.replace(/[ \t\r\n]+/g, ' ')))}]`);
   return parts;
 }
 
@@ -146,20 +233,21 @@ export function commandsOf(node: Annotations, dialect: CommandDialect): string[]
 export const writeCommands = (node: Annotations, dialect: CommandDialect): string =>
   [
     ...commandsOf(node, dialect),
-    ...(node.extras ?? []),
-    ...(node.comment ? [node.comment] : []),
+    ...(node.extras ?? []).map((remark) => remarkCommand(remark, dialect)),
+    ...(node.comment ? [writeWords(node.comment)] : []),
   ].join(' ');
 
-/** Adds what a further comment says to what a node holds. */
-export function mergeContent(
-  node: { -readonly [K in keyof Annotations]: Annotations[K] },
-  content: CommentContent,
-): void {
-  const { comment, marks, extras, symbols, ...rest } = content;
+/** Adds what a further comment says to what a node holds; its lists go over to the node. */
+export function mergeContent(node: NodeDraft, content: CommentContent): void {
+  const { comment, marks, extras, symbols, tags: _, ...rest } = content;
   Object.assign(node, rest);
   if (comment !== undefined)
     node.comment = node.comment === undefined ? comment : `${node.comment}\n${comment}`;
-  if (marks) node.marks = [...(node.marks ?? []), ...marks];
-  if (symbols) node.symbols = [...(node.symbols ?? []), ...symbols];
-  if (extras) node.extras = [...(node.extras ?? []), ...extras];
+  if (marks) append((node.marks ??= []), marks);
+  if (symbols) append((node.symbols ??= []), symbols);
+  if (extras) append((node.extras ??= []), extras);
+}
+
+function append<T>(list: T[], more: readonly T[]): void {
+  for (const one of more) list.push(one);
 }

@@ -1,14 +1,14 @@
-import type { GameRecord } from '../game/record';
+import type { GameRecord, Tag } from '../game/record';
 import type { GameKind } from '../game/ruleset';
 import { nodesInOrder } from '../game/tree';
 import { readCsa } from './csa/read-csa';
 import { writeCsa } from './csa/write-csa';
-import { readEpd, writeEpd } from './epd/epd';
+import { isEpdTag, readEpd, writeEpd } from './epd/epd';
 import { readKi2 } from './ki2/read-ki2';
 import { writeKi2 } from './ki2/write-ki2';
 import { readKif } from './kif/read-kif';
 import { writeKif } from './kif/write-kif';
-import { readPgnSection } from './pgn/read-pgn';
+import { readPgnSections } from './pgn/read-pgn';
 import { PgnSplitter } from './pgn/split-pgn';
 import { writePgn } from './pgn/write-pgn';
 import { readPositionLines, writePositionLine } from './position-lines';
@@ -24,6 +24,8 @@ interface FormatDefinition {
   write(record: GameRecord): string;
   /** What it can't hold of a game. */
   lacks: readonly Lack[];
+  /** Which tags it holds, where that is not all or none. */
+  holdsTag?(tag: Tag): boolean;
 }
 
 /** Names, in the message catalogue, of what a format can't hold. */
@@ -36,9 +38,7 @@ const DEFINITIONS: Record<Format, FormatDefinition> = {
     extensions: ['pgn'],
     *read(text) {
       const splitter = new PgnSplitter();
-      let game = 1;
-      for (const section of [...splitter.push(text), ...splitter.end()])
-        game = yield* readPgnSection(section.text, section.line, game);
+      yield* readPgnSections(splitter.end(), yield* readPgnSections(splitter.push(text)));
     },
     write: writePgn,
     lacks: [],
@@ -48,7 +48,8 @@ const DEFINITIONS: Record<Format, FormatDefinition> = {
     extensions: ['epd'],
     read: readEpd,
     write: writeEpd,
-    lacks: ['moves', 'variations', 'comments', 'clocks', 'times'],
+    lacks: ['moves', 'variations', 'comments', 'clocks', 'times', 'tags'],
+    holdsTag: isEpdTag,
   },
   fen: {
     kind: 'chess',
@@ -125,7 +126,7 @@ export const formatsFor = (kind: GameKind): Format[] =>
 
 /** What would be lost of this very game in the format: to be said before writing. */
 export function lossesIn(record: GameRecord, format: Format): Lack[] {
-  const { lacks } = DEFINITIONS[format];
+  const { lacks, holdsTag = () => false } = DEFINITIONS[format];
   const nodes = [...nodesInOrder(record.tree)];
   const has: Record<Lack, () => boolean> = {
     variations: () => nodes.some(({ children }) => children.length > 1),
@@ -136,7 +137,7 @@ export function lossesIn(record: GameRecord, format: Format): Lack[] {
       ),
     clocks: () => nodes.some(({ clock }) => clock !== undefined),
     times: () => nodes.some(({ spent }) => spent !== undefined),
-    tags: () => record.tags.length > 0,
+    tags: () => record.tags.some((tag) => !holdsTag(tag)),
     moves: () => nodes.length > 1,
     passes: () => nodes.some(({ parent, move }) => parent !== null && move === 0),
     before: () => nodes.some(({ before }) => before !== undefined),

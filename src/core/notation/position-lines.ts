@@ -1,6 +1,7 @@
-import { LIMITS, ReadError } from '../game/problem';
+import { limitProblem, ReadError, requireLineLength } from '../game/problem';
 import type { GameRecord } from '../game/record';
 import { PositionError, type GameKind } from '../game/ruleset';
+import { linesOf } from '../game/text';
 import { mainLine, TreeBuilder, ROOT } from '../game/tree';
 import { rulesetOf } from '../rulesets';
 import { nearbyMoves } from './nearby';
@@ -9,20 +10,20 @@ import type { Reading } from './reading';
 /** Reads one position a line, as FEN or SFEN, each with the moves that follow the word `moves`, if any. */
 export function* readPositionLines(text: string, kind: GameKind): Generator<Reading> {
   let game = 0;
-  for (const [index, line] of text
-    .replace(/^\ufeff/, '')
-    .split(/\r\n|\n|\r/)
-    .entries()) {
+  for (const [index, line] of linesOf(text).entries()) {
     if (line.trim() === '' || line.startsWith('#')) continue;
     game++;
     const place = { line: index + 1, column: 1, game };
     try {
+      requireLineLength(line);
       yield { record: readPositionLine(line, kind), line: index + 1 };
     } catch (error) {
       if (error instanceof PositionError)
         yield { problem: { code: error.code, params: error.params, place } };
       else if (error instanceof ReadError)
-        yield { problem: { ...error.problem, place: { ...error.problem.place, ...place } } };
+        yield {
+          problem: { ...error.problem, place: { ...place, column: error.problem.place.column } },
+        };
       else throw error;
     }
   }
@@ -30,11 +31,16 @@ export function* readPositionLines(text: string, kind: GameKind): Generator<Read
 
 function readPositionLine(line: string, kind: GameKind): GameRecord {
   const ruleset = rulesetOf(kind);
-  const [, setup, moves] = /^\s*(?:position\s+)?(?:fen\s+)?(.*?)(?:\s+moves\s+(.*))?$/.exec(line)!;
-  let position = ruleset.start(setup!.trim() === 'startpos' ? undefined : setup!);
+  const words = [...line.matchAll(/\S+/g)];
+  const isWord = (index: number, word: string): boolean => words[index]?.[0] === word;
+  let first = isWord(0, 'position') ? 1 : 0;
+  if (isWord(first, 'fen')) first++;
+  const at = words.findIndex((_, index) => index > first && isWord(index, 'moves'));
+  const setup = words.slice(first, at < 0 ? undefined : at).map(([word]) => word);
+  let position = ruleset.start(setup.join(' ') === 'startpos' ? undefined : setup.join(' '));
   const tree = new TreeBuilder(kind, ruleset.write(position));
   let node = ROOT;
-  for (const code of moves?.trim().split(/\s+/) ?? []) {
+  for (const { 0: code, index } of at < 0 ? [] : words.slice(at + 1)) {
     const move = ruleset.parseCode(code);
     if (move === null || !ruleset.isLegal(position, move))
       throw new ReadError({
@@ -45,14 +51,11 @@ function readPositionLine(line: string, kind: GameKind): GameRecord {
           position: ruleset.write(position),
           nearby: nearbyMoves(ruleset, position, code).join(', '),
         },
-        place: { line: 0, column: line.indexOf(code) + 1 },
+        place: { line: 0, column: index + 1 },
       });
-    if (tree.size >= LIMITS.nodes)
-      throw new ReadError({
-        code: 'limit.nodes',
-        params: { most: LIMITS.nodes },
-        place: { line: 0, column: 1 },
-      });
+    const limit = tree.fullAt(node);
+    if (limit)
+      throw new ReadError({ ...limitProblem(limit), place: { line: 0, column: index + 1 } });
     node = tree.add(node, move);
     position = ruleset.play(position, move);
   }

@@ -135,7 +135,7 @@ describe('CSA', () => {
     const second = mainLine(record.tree)[1]!;
     expect(second).toMatchObject({
       spent: 3000,
-      comment: ' words',
+      comment: 'words',
       evaluation: { score: { kind: 'cp', cp: 30 } },
       extras: ["'** -3334FU +2726FU"],
     });
@@ -223,9 +223,9 @@ describe('positions in lines', () => {
     const line = '6k1/5ppp/8/8/8/8/5PPP/3R2K1 w - - bm Rd8#; id "back rank, 1"; c0 "a b";';
     const record = readOne(line, 'epd');
     expect(record.tags).toEqual([
-      { name: 'EPD.bm', value: 'Rd8#' },
+      { name: 'EPD_bm', value: 'Rd8#' },
       { name: 'Event', value: 'back rank, 1' },
-      { name: 'EPD.c0', value: 'a b' },
+      { name: 'EPD_c0', value: 'a b' },
     ]);
     expect(readOne(writeGame(record, 'epd'), 'epd')).toEqual(record);
     expect(rulesetOf('chess').write(rulesetOf('chess').start(record.tree.start))).toBe(

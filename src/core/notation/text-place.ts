@@ -1,15 +1,28 @@
 import type { Place } from '../game/problem';
 
-/** Line and column (1-based, in characters) of an offset; `\n`, `\r\n` and `\r` end a line. */
-export function placeOf(text: string, offset: number, firstLine = 1): Place {
-  let line = firstLine;
-  let start = 0;
-  for (let i = 0; i < offset && i < text.length; i++) {
-    const code = text.charCodeAt(i);
-    if (code === 10 || (code === 13 && text.charCodeAt(i + 1) !== 10)) {
-      line++;
-      start = i + 1;
+/**
+ * Turns offsets of a text into places; `\n`, `\r\n` and `\r` end a line. The offsets asked for may only grow, so that all of them
+ * together cost one pass over the text.
+ */
+export class PlaceFinder {
+  private offset = 0;
+  private lineStart = 0;
+
+  /** @param line number of the text's first line */
+  constructor(
+    private readonly text: string,
+    private line = 1,
+  ) {}
+
+  /** Line and column (1-based, in characters). */
+  at(offset: number): Place {
+    const { text } = this;
+    for (; this.offset < offset && this.offset < text.length; this.offset++) {
+      const code = text.charCodeAt(this.offset);
+      if (code !== 10 && (code !== 13 || text.charCodeAt(this.offset + 1) === 10)) continue;
+      this.line++;
+      this.lineStart = this.offset + 1;
     }
+    return { line: this.line, column: offset - this.lineStart + 1 };
   }
-  return { line, column: offset - start + 1 };
 }

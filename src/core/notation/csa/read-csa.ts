@@ -1,9 +1,10 @@
-import { LIMITS, ReadError, type Problem } from '../../game/problem';
-import type { GameRecord, Tag } from '../../game/record';
+import { LIMITS, limitProblem, ReadError, type Limit, type Problem } from '../../game/problem';
+import { tagLimit, type GameRecord, type Tag } from '../../game/record';
 import type { EndReason, Result } from '../../game/result';
 import { PositionError, type Side } from '../../game/ruleset';
 import { cpScore, mateScore, type Score } from '../../game/score';
-import { ROOT, TreeBuilder, type NodeId } from '../../game/tree';
+import { linesOf, trimSpaces } from '../../game/text';
+import { overLimitAt, ROOT, TreeBuilder, type NodeId } from '../../game/tree';
 import { squareAt } from '../../shogi/board-geometry';
 import { HANDICAPS, SHOGI_START } from '../../shogi/handicaps';
 import { GOLD, pieceOf, SET_COUNTS, typeOf, unpromoted } from '../../shogi/pieces';
@@ -21,7 +22,7 @@ import { CSA_MATE, CSA_MATE_BOUND, CSA_TAGS, typeOfCsa } from './csa-pieces';
 
 /** Reads a CSA file (versions 1 to 3); games are parted by a line `/`. */
 export function* readCsa(text: string): Generator<Reading> {
-  const lines = text.replace(/^\ufeff/, '').split(/\r\n|\n|\r/);
+  const lines = linesOf(text);
   let from = 0;
   let game = 0;
   for (let i = 0; i <= lines.length; i++) {
@@ -72,12 +73,26 @@ class CsaReader {
     throw new ReadError({ code, params, place: { line: this.line, column: this.column } });
   }
 
+  private limit(limit: Limit): never {
+    const { code, params } = limitProblem(limit);
+    this.fail(code, params);
+  }
+
+  private pushTags(...tags: readonly Tag[]): void {
+    for (const tag of tags) {
+      const limit = this.tags.length >= LIMITS.tags ? 'tags' : tagLimit(tag);
+      if (limit) this.limit(limit);
+      this.tags.push(tag);
+    }
+  }
+
   read(): GameRecord {
     this.lines.forEach((line, index) => {
       this.line = this.offset + index + 1;
       this.column = 1;
+      if (line.length > LIMITS.lineLength) this.limit('lineLength');
       if (line.startsWith("'") || line.startsWith('$') || line.startsWith('N'))
-        this.statement(line.trimEnd());
+        this.statement(trimSpaces(line));
       else
         for (const part of line.split(',')) {
           this.statement(part.trim());
@@ -97,7 +112,7 @@ class CsaReader {
         return;
       case 'N':
         if (text.length > 2)
-          this.tags.push({ name: text[1] === '+' ? 'Black' : 'White', value: text.slice(2) });
+          this.pushTags({ name: text[1] === '+' ? 'Black' : 'White', value: text.slice(2) });
         return;
       case '$':
         return this.tag(text);
@@ -125,10 +140,10 @@ class CsaReader {
       return;
     }
     const node = this.tree.node(this.node);
-    const evaluation = /^'\*\*\s*([+-]?\d{1,6})(?:\s+(.*))?$/.exec(text);
+    const evaluation = /^'\*\*\s*([+-]?\d{1,6})(?:\s+([^]*))?$/.exec(text);
     if (evaluation) {
       node.evaluation = { ...node.evaluation, score: readCsaScore(Number(evaluation[1])) };
-      if (evaluation[2]) node.extras = [...(node.extras ?? []), `'** ${evaluation[2].trim()}`];
+      if (evaluation[2]) (node.extras ??= []).push(`'** ${evaluation[2].trim()}`);
     } else if (text.startsWith("'*")) {
       const stated = readStatedResult(text.slice(2));
       if (stated) {
@@ -141,26 +156,27 @@ class CsaReader {
         node.evaluation = { ...node.evaluation, depth: Number(depth[1]) };
         return;
       }
-      if ((node.comment?.length ?? 0) > LIMITS.commentLength)
-        this.fail('limit.commentLength', { most: LIMITS.commentLength });
-      mergeContent(node, readCommands(text.slice(2), SHOGI_DIALECT, this.position.side));
-    } else node.extras = [...(node.extras ?? []), text];
+      const content = readCommands(text.slice(2), SHOGI_DIALECT, this.position.side);
+      mergeContent(node, content);
+      this.pushTags(...(content.tags ?? []));
+    } else (node.extras ??= []).push(text);
+    const limit = overLimitAt(node);
+    if (limit) this.limit(limit);
   }
 
   private tag(text: string): void {
-    const match = /^\$([A-Z_+-]+):(.*)$/.exec(text);
+    const match = /^\$([A-Z_+-]+):([^]*)$/.exec(text);
     if (!match) this.fail('csa.tag', { found: text.slice(0, 40) });
     const [, name, value] = match;
     const start = name === 'START_TIME' ? readStartTime(value!) : null;
-    if (start) this.tags.push(...start);
-    else this.tags.push({ name: CSA_TAGS[name!] ?? `$${name}`, value: value! });
+    this.pushTags(...(start ?? [{ name: CSA_TAGS[name!] ?? `$${name}`, value: value! }]));
   }
 
   private board(text: string): void {
     if (this.tree) this.fail('csa.boardAfterMoves');
     this.hasBoard = true;
     if (text.startsWith('PI')) return this.initial(text.slice(2));
-    const row = /^P([1-9])(.*)$/.exec(text);
+    const row = /^P([1-9])([^]*)$/.exec(text);
     if (row) return this.row(Number(row[1]), row[2]!);
     const pieces = /^P([+-])((?:\d\d[A-Z]{2})+)$/.exec(text);
     if (!pieces) this.fail('csa.board', { found: text.slice(0, 40) });
@@ -250,7 +266,8 @@ class CsaReader {
         position: writeSfen(this.position),
         nearby: nearbyMoves(shogi, this.position, move === null ? '' : shogi.code(move)).join(', '),
       });
-    if (tree.size >= LIMITS.nodes) this.fail('limit.nodes', { most: LIMITS.nodes });
+    const limit = tree.fullAt(this.node);
+    if (limit) this.limit(limit);
     this.node = tree.add(this.node, move);
     this.position.make(move);
   }

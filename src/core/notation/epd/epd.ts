@@ -1,6 +1,7 @@
-import { ReadError } from '../../game/problem';
-import type { GameRecord, Tag } from '../../game/record';
+import { LIMITS, limitProblem, ReadError, requireLineLength } from '../../game/problem';
+import { tagLimit, type GameRecord, type Tag } from '../../game/record';
 import { PositionError } from '../../game/ruleset';
+import { linesOf } from '../../game/text';
 import { emptyTree } from '../../game/tree';
 import { readFen, writeFen } from '../fen/fen';
 import type { Reading } from '../reading';
@@ -11,28 +12,44 @@ export interface EpdOperation {
   operands: string[];
 }
 
-/** Tags that hold an operation are named so. */
-const PREFIX = 'EPD.';
+/** Tags that hold an operation are named so: a name that a PGN file can hold. */
+const PREFIX = 'EPD_';
 
-const OPERATION = /\s*([A-Za-z][A-Za-z0-9_]*)((?:\s+(?:"[^"]*"|[^\s";]+))*)\s*(;|$)/y;
+const OPCODE = /[A-Za-z][A-Za-z0-9_]*/y;
+const OPERAND = /"((?:[^"\\]|\\[^])*)"|([^\s";]+)/y;
 
 /** Reads the operations behind the four fields; @throws ReadError at what is no operation */
 export function readOperations(text: string, column = 1): EpdOperation[] {
   const operations: EpdOperation[] = [];
-  OPERATION.lastIndex = 0;
-  while (text.slice(OPERATION.lastIndex).trim() !== '') {
-    const at = OPERATION.lastIndex;
-    const match = OPERATION.exec(text);
-    if (!match)
+  let at = 0;
+  const skipSpace = (): void => {
+    while (at < text.length && text.charCodeAt(at) <= 32) at++;
+  };
+  const take = (pattern: RegExp): RegExpExecArray | null => {
+    pattern.lastIndex = at;
+    const match = pattern.exec(text);
+    if (match) at = pattern.lastIndex;
+    return match;
+  };
+  for (skipSpace(); at < text.length; skipSpace()) {
+    const start = at;
+    const opcode = take(OPCODE)?.[0];
+    const operands: string[] = [];
+    for (skipSpace(); at < text.length && text[at] !== ';'; skipSpace()) {
+      const operand = take(OPERAND);
+      if (!operand) break;
+      operands.push(operand[1]?.replace(/\\(["\\])/g, '$1') ?? operand[2]!);
+    }
+    if (opcode === undefined || (at < text.length && text[at] !== ';'))
       throw new ReadError({
         code: 'epd.operation',
-        params: { found: text.slice(at).trim().slice(0, 40) },
-        place: { line: 0, column: column + at },
+        params: { found: text.slice(start, start + 40).trim() },
+        place: { line: 0, column: column + start },
       });
-    const operands = [...match[2]!.matchAll(/"([^"]*)"|(\S+)/g)].map(
-      ([, quoted, bare]) => quoted ?? bare!,
-    );
-    operations.push({ opcode: match[1]!, operands });
+    at++;
+    operations.push({ opcode, operands });
+    if (operations.length > LIMITS.tags)
+      throw new ReadError({ ...limitProblem('tags'), place: { line: 0, column: column + start } });
   }
   return operations;
 }
@@ -40,27 +57,27 @@ export function readOperations(text: string, column = 1): EpdOperation[] {
 /** Reads one position a line; each becomes a game without moves whose operations are tags. */
 export function* readEpd(text: string): Generator<Reading> {
   let game = 0;
-  for (const [index, line] of text
-    .replace(/^\ufeff/, '')
-    .split(/\r\n|\n|\r/)
-    .entries()) {
+  for (const [index, line] of linesOf(text).entries()) {
     if (line.trim() === '' || line.startsWith('#')) continue;
     game++;
     try {
+      requireLineLength(line);
       yield { record: readLine(line), line: index + 1 };
     } catch (error) {
       const place = { line: index + 1, column: 1, game };
       if (error instanceof PositionError)
         yield { problem: { code: error.code, params: error.params, place } };
       else if (error instanceof ReadError)
-        yield { problem: { ...error.problem, place: { ...error.problem.place, ...place } } };
+        yield {
+          problem: { ...error.problem, place: { ...place, column: error.problem.place.column } },
+        };
       else throw error;
     }
   }
 }
 
 function readLine(line: string): GameRecord {
-  const match = /^\s*(\S+\s+\S+\s+\S+\s+\S+)(.*)$/.exec(line);
+  const match = /^\s*(\S+\s+\S+\s+\S+\s+\S+)([^]*)$/.exec(line);
   if (!match) throw new PositionError('fen.fields', { found: line.trim().split(/\s+/).length });
   const counters = /^\s+(\d+)\s+(\d+)(?=\s|$)/.exec(match[2]!);
   const fen = counters ? `${match[1]} ${counters[1]} ${counters[2]}` : match[1]!;
@@ -70,6 +87,8 @@ function readLine(line: string): GameRecord {
     name: opcode === 'id' ? 'Event' : PREFIX + opcode,
     value: operands.join(' '),
   }));
+  const limit = tags.map(tagLimit).find((broken) => broken !== null);
+  if (limit) throw new ReadError({ ...limitProblem(limit), place: { line: 0, column: 1 } });
   return {
     tree: emptyTree('chess', writeFen(readFen(fen))),
     tags,
@@ -80,13 +99,21 @@ function readLine(line: string): GameRecord {
 
 const UNQUOTED = /^(bm|am|pv|sv|dm|ce|acd|acn|acs|hmvc|fmvn)$/;
 
+/** The opcode that a tag stands for, or null. */
+const opcodeOf = ({ name }: Tag): string | null =>
+  name === 'Event' ? 'id' : (/^EPD_([A-Za-z][A-Za-z0-9_]*)$/.exec(name)?.[1] ?? null);
+
+export const isEpdTag = (tag: Tag): boolean => opcodeOf(tag) !== null;
+
 /** Writes the starting position of a game with the operations that its tags hold. */
 export function writeEpd({ tree, tags }: GameRecord): string {
   const fields = tree.start.split(' ').slice(0, 4).join(' ');
-  const operations = tags.flatMap(({ name, value }) => {
-    const opcode = name === 'Event' ? 'id' : name.startsWith(PREFIX) ? name.slice(4) : null;
+  const operations = tags.flatMap((tag) => {
+    const opcode = opcodeOf(tag);
     if (opcode === null) return [];
-    const operand = UNQUOTED.test(opcode) ? value : `"${value.replace(/"/g, "'")}"`;
+    const isBare = UNQUOTED.test(opcode) && /^[^\s";]+(?: [^\s";]+)*$/.test(tag.value);
+    const line = tag.value.replace(/[\r\n]+/g, ' ');
+    const operand = isBare ? tag.value : `"${line.replace(/["\\]/g, '\\$&')}"`;
     return [` ${opcode} ${operand};`];
   });
   return `${fields}${operations.join('')}\n`;

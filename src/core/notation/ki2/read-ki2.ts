@@ -1,5 +1,5 @@
 import type { Move } from '../../game/move';
-import { ReadError } from '../../game/problem';
+import { ReadError, requireLineLength } from '../../game/problem';
 import type { GameRecord } from '../../game/record';
 import { KIF_ENDS } from '../kif/ends';
 import { ShogiGameBuilder } from '../kif/game-builder';
@@ -28,6 +28,7 @@ class Ki2Reader {
   read(): GameRecord {
     for (const { text, number } of this.lines) {
       try {
+        requireLineLength(text);
         this.readLine(text);
       } catch (error) {
         throw located(error, number);

@@ -2,6 +2,7 @@ import { NULL_MOVE, toOf } from '../../game/move';
 import type { GameRecord } from '../../game/record';
 import { mainLine } from '../../game/tree';
 import { handicapOf } from '../../shogi/handicaps';
+import { tagCommand } from '../comment-commands';
 import { writeDiagram } from '../kif/board-diagram';
 import { writeHeaders } from '../kif/headers';
 import { writeJapanese } from '../kif/japanese';
@@ -19,7 +20,8 @@ export function writeKi2(record: GameRecord): string {
   const lines = handicap
     ? [`手合割：${handicap.kif}`]
     : ['手合割：その他', ...writeDiagram(position).trimEnd().split('\n')];
-  lines.push(...writeHeaders(tags, position.side === 1), '');
+  const headers = writeHeaders(tags, position.side === 1);
+  lines.push(...headers.lines, '', ...headers.others.map((tag) => `*${tagCommand(tag)}`));
   lines.push(...annotationLines(nodeOf(tree, ROOT)));
   let row: string[] = [];
   let previous = -1;

@@ -1,8 +1,9 @@
 import { NULL_MOVE, toOf, type Move, type Square } from '../../game/move';
-import { LIMITS, ReadError, type Problem } from '../../game/problem';
-import type { GameRecord, Tag } from '../../game/record';
+import { LIMITS, limitProblem, ReadError, type Limit, type Problem } from '../../game/problem';
+import { tagLimit, type GameRecord, type Tag } from '../../game/record';
 import type { EndReason, Result } from '../../game/result';
-import { ROOT, TreeBuilder, type NodeId } from '../../game/tree';
+import { trimBlank } from '../../game/text';
+import { overLimitAt, ROOT, TreeBuilder, type NodeId } from '../../game/tree';
 import { shogi } from '../../shogi/ruleset';
 import type { ShogiPosition } from '../../shogi/position';
 import { mergeContent, readCommands } from '../comment-commands';
@@ -16,19 +17,30 @@ interface Line {
   /** The node that the line leaves from. */
   origin: NodeId;
   nodes: NodeId[];
+  /** How many variations it lies within. */
+  nesting: number;
 }
+
+/** Half moves between positions that are kept, so that going back to any of them is short. */
+const KEPT_EVERY = 32;
 
 /** Builds a shogi game from a file that goes line by line and refers back by move number, as KIF and KI2 do. */
 export class ShogiGameBuilder {
   private readonly tree: TreeBuilder;
-  private readonly lines: Line[] = [{ first: 1, origin: ROOT, nodes: [] }];
+  private line: Line = { first: 1, origin: ROOT, nodes: [], nesting: 0 };
+  /** The latest line that holds a move of each number. */
+  private readonly latest: Line[] = [];
+  private readonly kept = new Map<NodeId, ShogiPosition>();
   private position: ShogiPosition;
   private comments: string[] = [];
+  private commentLength = 0;
+  private readonly tags: Tag[] = [];
   result: Result = '*';
   end: EndReason | null = null;
 
-  constructor(private readonly startPosition: ShogiPosition) {
+  constructor(startPosition: ShogiPosition) {
     this.tree = new TreeBuilder('shogi', writeSfen(startPosition));
+    this.kept.set(ROOT, startPosition.clone());
     this.position = startPosition.clone();
   }
 
@@ -38,18 +50,16 @@ export class ShogiGameBuilder {
   }
 
   get inVariation(): boolean {
-    return this.lines.length > 1;
+    return this.line.nesting > 0;
   }
 
   /** Number of the next move in the line. */
   get number(): number {
-    const line = this.lines.at(-1)!;
-    return line.first + line.nodes.length;
+    return this.line.first + this.line.nodes.length;
   }
 
   private get last(): NodeId {
-    const line = this.lines.at(-1)!;
-    return line.nodes.at(-1) ?? line.origin;
+    return this.line.nodes.at(-1) ?? this.line.origin;
   }
 
   /** Target of the last move, or -1. */
@@ -60,6 +70,11 @@ export class ShogiGameBuilder {
 
   fail(code: string, params: Problem['params'], column: number): never {
     throw new ReadError({ code, params, place: { line: 0, column } });
+  }
+
+  private limit(limit: Limit, column = 1): never {
+    const { code, params } = limitProblem(limit);
+    this.fail(code, params, column);
   }
 
   /** Adds a move; `written` and `column` are for the message should it not be legal. */
@@ -78,54 +93,67 @@ export class ShogiGameBuilder {
         },
         column,
       );
-    if (this.tree.size >= LIMITS.nodes) this.fail('limit.nodes', { most: LIMITS.nodes }, column);
+    const limit = this.tree.fullAt(this.last);
+    if (limit) this.limit(limit, column);
     const id = this.tree.add(this.last, move);
     if (spent !== null) this.tree.node(id).spent = spent;
-    this.lines.at(-1)!.nodes.push(id);
+    this.latest[this.number] = this.line;
+    this.line.nodes.push(id);
     this.position.make(move);
+    if (this.tree.depth(id) % KEPT_EVERY === 0) this.kept.set(id, this.position.clone());
   }
 
   comment(line: string): void {
     this.comments.push(line);
-    if (this.comments.length > 20_000)
-      this.fail('limit.commentLength', { most: LIMITS.commentLength }, 1);
+    this.commentLength += line.length + 1;
+    if (this.commentLength > LIMITS.commentLength) this.limit('commentLength');
   }
 
   extra(line: string): void {
     this.flushComments();
     const node = this.tree.node(this.last);
-    node.extras = [...(node.extras ?? []), line];
+    (node.extras ??= []).push(line);
+    if (overLimitAt(node)) this.limit('extras');
   }
 
   private flushComments(): void {
     if (this.comments.length === 0) return;
-    const text = this.comments.join('\n').replace(/^\s+|\s+$/g, '');
+    const text = trimBlank(this.comments.join('\n'));
     this.comments = [];
-    mergeContent(this.tree.node(this.last), readCommands(text, SHOGI_DIALECT, this.position.side));
+    this.commentLength = 0;
+    const node = this.tree.node(this.last);
+    const content = readCommands(text, SHOGI_DIALECT, this.position.side);
+    mergeContent(node, content);
+    const limit = overLimitAt(node);
+    if (limit) this.limit(limit);
+    this.tags.push(...(content.tags ?? []));
   }
 
   /** Goes back to before move `number` of the latest line that holds it. */
   branch(number: number, column: number): void {
     this.flushComments();
-    const line = this.lines.findLast(
-      ({ first, nodes }) => number >= first && number < first + nodes.length,
-    );
+    const line = this.latest[number];
     if (!line) this.fail('kif.variation', { number }, column);
+    if (line.nesting >= LIMITS.nesting) this.limit('nesting', column);
     const origin = number === line.first ? line.origin : line.nodes[number - line.first - 1]!;
-    this.lines.push({ first: number, origin, nodes: [] });
-    this.position = this.startPosition.clone();
-    for (const move of this.movesTo(origin)) this.position.make(move);
+    this.line = { first: number, origin, nodes: [], nesting: line.nesting + 1 };
+    this.position = this.positionAt(origin);
   }
 
-  private movesTo(id: NodeId): Move[] {
+  private positionAt(id: NodeId): ShogiPosition {
     const moves: Move[] = [];
-    for (let node = this.tree.node(id); node.parent !== null; node = this.tree.node(node.parent))
-      moves.push(node.move);
-    return moves.reverse();
+    let node = this.tree.node(id);
+    for (; !this.kept.has(node.id); node = this.tree.node(node.parent!)) moves.push(node.move);
+    const position = this.kept.get(node.id)!.clone();
+    for (const move of moves.reverse()) position.make(move);
+    return position;
   }
 
   finish(tags: readonly Tag[]): GameRecord {
     this.flushComments();
-    return { tree: this.tree.build(), tags, result: this.result, end: this.end };
+    const all = [...tags, ...this.tags];
+    const limit = all.length > LIMITS.tags ? 'tags' : all.map(tagLimit).find((one) => one !== null);
+    if (limit) this.limit(limit);
+    return { tree: this.tree.build(), tags: all, result: this.result, end: this.end };
   }
 }

@@ -3,6 +3,8 @@ import { tagOf } from '../../game/record';
 import { PositionError, type Side } from '../../game/ruleset';
 import { HANDICAPS } from '../../shogi/handicaps';
 import type { ShogiPosition } from '../../shogi/position';
+import { LIMITS, limitProblem, ReadError } from '../../game/problem';
+import { trimSpaces } from '../../game/text';
 import { readTimeControl, writeJapaneseTimeControl } from '../../game/time-control';
 import { readSfen } from '../sfen/sfen';
 import { readStartTime, writeStartTime } from '../start-time';
@@ -19,6 +21,9 @@ const TAG_NAMES: Readonly<Record<string, string>> = {
   上手: 'White',
   戦型: 'Opening',
 };
+
+/** The caller knows the line. */
+const NOWHERE = { line: 0, column: 1 };
 
 /** Collects the header lines that KIF and KI2 share. */
 export class HeaderReader {
@@ -37,9 +42,9 @@ export class HeaderReader {
       this.diagram.setSide(turn[1] === '先手' || turn[1] === '下手' ? 0 : 1);
       return true;
     }
-    const match = /^([^：:*#&\s][^：:]{0,60})[：:](.*)$/.exec(line);
+    const match = /^([^：:*#&\s][^：:]{0,60})[：:]([^]*)$/.exec(line);
     if (!match || match[1] === '変化') return false;
-    this.readPair(match[1]!.trim(), match[2]!.trim());
+    this.readPair(match[1]!.trim(), trimSpaces(match[2]!));
     return true;
   }
 
@@ -51,6 +56,8 @@ export class HeaderReader {
     } else if (name === '手合割') this.handicap = value.trim();
     else if (name === '開始日時') this.tags.push(...(readStartTime(value) ?? [{ name, value }]));
     else this.tags.push({ name: TAG_NAMES[name] ?? name, value });
+    if (this.tags.length > LIMITS.tags)
+      throw new ReadError({ ...limitProblem('tags'), place: NOWHERE });
   }
 
   /** @throws PositionError */
@@ -62,8 +69,14 @@ export class HeaderReader {
   }
 }
 
-/** Header lines for the tags of a game. `handicap`: whether the lower and upper side are to be named so. */
-export function writeHeaders(tags: readonly Tag[], handicap: boolean): string[] {
+/**
+ * Header lines for the tags of a game, and the tags that no header line can hold.
+ * @param handicap whether the lower and upper side are to be named so
+ */
+export function writeHeaders(
+  tags: readonly Tag[],
+  handicap: boolean,
+): { lines: string[]; others: Tag[] } {
   const names: Record<string, string> = {
     Event: '棋戦',
     Site: '場所',
@@ -73,13 +86,33 @@ export function writeHeaders(tags: readonly Tag[], handicap: boolean): string[] 
     White: handicap ? '上手' : '後手',
   };
   const lines: string[] = [];
+  const others: Tag[] = [];
   const start = writeStartTime(tagOf(tags, 'Date'), tagOf(tags, 'Time'));
-  for (const { name, value } of tags) {
-    const line = inJapanese(name, value.replace(/[\r\n]+/g, ' '));
-    if (name === 'Date' && start !== null) lines.push(`開始日時：${start}`);
-    else if (name !== 'Time' || start === null) lines.push(`${names[name] ?? name}：${line}`);
+  for (const tag of tags) {
+    const { name, value } = tag;
+    if (name === 'Time' && start !== null) continue;
+    const line =
+      name === 'Date' && start !== null
+        ? `開始日時：${start}`
+        : `${names[name] ?? name}：${inJapanese(name, value)}`;
+    if (holds(line, name)) lines.push(line);
+    else others.push(tag);
   }
-  return lines;
+  return { lines, others };
+}
+
+/** Whether the line is read as a header of that name: the words of a tag may look like anything. */
+function holds(line: string, name: string): boolean {
+  if (/[\r\n]/.test(line) || line !== trimSpaces(line)) return false;
+  if (/^手数-|^まで|^変化|^\s*\d/.test(line)) return false;
+  try {
+    const reader = new HeaderReader();
+    const [first, ...more] = reader.read(line) ? reader.tags : [];
+    const isWhole = first?.value === line.slice(line.search(/[：:]/) + 1);
+    return first?.name === name && (name === 'Date' || (more.length === 0 && isWhole));
+  } catch {
+    return false;
+  }
 }
 
 /** A time control in another format's form is put into words. */

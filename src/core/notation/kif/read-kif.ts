@@ -1,8 +1,9 @@
 import { boardMove, dropMove, type Move } from '../../game/move';
-import { ReadError, type Problem } from '../../game/problem';
+import { ReadError, requireLineLength, type Problem } from '../../game/problem';
 import type { GameRecord } from '../../game/record';
 import { PositionError } from '../../game/ruleset';
 import { winFor } from '../../game/result';
+import { linesOf } from '../../game/text';
 import { typeOf } from '../../shogi/pieces';
 import type { Reading } from '../reading';
 import { KIF_ENDS, readStatedResult } from './ends';
@@ -10,7 +11,27 @@ import { ShogiGameBuilder } from './game-builder';
 import { HeaderReader } from './headers';
 import { PIECE_PATTERN, readSquare, SQUARE_PATTERN, typeOfName } from './japanese';
 
-const MOVE_LINE = /^\s*(\d{1,4})\s+(\S(?:.*?\S)?)\s*(?:\(\s*(\d+:[\d:./ ]+)\s*\))?\s*\+?$/;
+const NUMBER = /^\s*(\d{1,5})\s+(?=\S)/;
+const TIME = /^\d+:[\d:./ ]+$/;
+
+/** A numbered line: what stands behind the number, and the time in parentheses; a `+` at the end means nothing to us. */
+interface NumberedLine {
+  number: string;
+  body: string;
+  time: string | undefined;
+}
+
+function readNumbered(line: string): NumberedLine | null {
+  const number = NUMBER.exec(line);
+  if (!number) return null;
+  let body = line.slice(number[0].length).trimEnd();
+  if (body.endsWith('+')) body = body.slice(0, -1).trimEnd();
+  const open = body.endsWith(')') ? body.lastIndexOf('(') : -1;
+  const time = open < 0 ? '' : body.slice(open + 1, -1).trim();
+  if (!TIME.test(time)) return { number: number[1]!, body, time: undefined };
+  return { number: number[1]!, body: body.slice(0, open).trimEnd(), time };
+}
+
 const MOVE = new RegExp(
   `^(?:(${SQUARE_PATTERN})|同[\\s　]*)(${PIECE_PATTERN})(不成|成|打)?(?:\\(([1-9])([1-9])\\))?$`,
 );
@@ -58,7 +79,7 @@ export function* readByLines(
     }
   };
   let number = 0;
-  for (const line of text.replace(/^\ufeff/, '').split(/\r\n|\n|\r/)) {
+  for (const line of linesOf(text)) {
     number++;
     if (hasMoves && gameStart.test(line)) {
       const reading = finish();
@@ -87,6 +108,7 @@ class KifReader {
   read(): GameRecord {
     for (const line of this.lines) {
       try {
+        requireLineLength(line.text);
         this.readLine(line.text);
       } catch (error) {
         throw located(error, line.number);
@@ -129,7 +151,7 @@ class KifReader {
     if (variation) return this.game().branch(Number(variation[1]), 1);
     const summary = SUMMARY.exec(line);
     if (summary) return readSummary(this.game(), summary[1]!);
-    const move = MOVE_LINE.exec(line);
+    const move = readNumbered(line);
     if (move) return this.readMove(line, move);
     if (this.builder === null && this.headers.read(line)) return;
     throw new ReadError({
@@ -139,20 +161,20 @@ class KifReader {
     });
   }
 
-  private readMove(line: string, [, number, body, time]: RegExpExecArray): void {
+  private readMove(line: string, { number, body, time }: NumberedLine): void {
     const game: ShogiGameBuilder = this.game();
-    const column = line.indexOf(body!) + 1;
-    const end = KIF_ENDS.read(body!, game.current.side);
+    const column = line.indexOf(body) + 1;
+    const end = KIF_ENDS.read(body, game.current.side);
     if (end) {
-      if (game.inVariation) game.extra(body!);
+      if (game.inVariation) game.extra(body);
       else Object.assign(game, end);
       return;
     }
-    const match = MOVE.exec(body!);
-    if (!match) game.fail('kif.move', { found: body!.slice(0, 40), number: number! }, column);
+    const match = MOVE.exec(body);
+    if (!match) game.fail('kif.move', { found: body.slice(0, 40), number }, column);
     if (Number(number) !== game.number)
-      game.fail('kif.number', { found: number!, expected: game.number }, 1);
-    game.play(readMoveText(game, match), body!, column, readSpent(time));
+      game.fail('kif.number', { found: number, expected: game.number }, 1);
+    game.play(readMoveText(game, match), body, column, readSpent(time));
   }
 }
 

@@ -1,8 +1,8 @@
 import {
-  NULL_MOVE,
   dropOf,
   fromOf,
   promotionOf,
+  targetOf,
   toOf,
   type Move,
   type Square,
@@ -13,7 +13,7 @@ import { fileOf, rankOf } from '../../shogi/board-geometry';
 import { handicapOf } from '../../shogi/handicaps';
 import { typeOf } from '../../shogi/pieces';
 import type { ShogiPosition } from '../../shogi/position';
-import { commandsOf } from '../comment-commands';
+import { commandsOf, remarkCommand, tagCommand, writeWords } from '../comment-commands';
 import { readSfen } from '../sfen/sfen';
 import { SHOGI_DIALECT } from '../shogi-dialect';
 import { writeDiagram } from './board-diagram';
@@ -26,18 +26,21 @@ export function writeKif(record: GameRecord): string {
   const { tree, tags } = record;
   const start = readSfen(tree.start);
   const lines = ['#KIF version=2.0 encoding=UTF-8', ...startLines(tree.start, start)];
-  lines.push(...writeHeaders(tags, start.side === 1));
-  lines.push('手数----指手---------消費時間--');
+  const headers = writeHeaders(tags, start.side === 1);
+  lines.push(...headers.lines, '手数----指手---------消費時間--');
+  lines.push(...headers.others.map((tag) => `*${tagCommand(tag)}`));
   lines.push(...annotationLines(nodeOf(tree, ROOT)));
-  const side = writeLineOf(tree, mainLine(tree), start, 1, lines);
-  const plies = mainLine(tree).length;
-  const word = KIF_ENDS.write(record, side);
+  const line = mainLine(tree);
+  const position = start.clone();
+  writeLineOf(line, position, -1, 1, lines);
+  const plies = line.length;
+  const word = KIF_ENDS.write(record, position.side);
   const stated = record.end === null ? null : writeStatedResult(record);
   if (word) lines.push(`${String(plies + 1).padStart(4)} ${word}`);
   else if (stated) lines.push(`*${stated}`);
   const summary = writeSummary(record, plies);
   if (summary) lines.push(summary);
-  writeVariations(tree, mainLine(tree), start, lines);
+  writeVariations(tree, line, position, lines);
   return `${lines.join('\n')}\n`;
 }
 
@@ -59,45 +62,29 @@ export function writeSummary({ result, end, tree }: GameRecord, plies: number): 
   return `まで${plies}手で${draw}`;
 }
 
-/** Writes the moves of a line from move `first` on; returns the side to move after it. */
+/**
+ * Writes the moves of a line from move `first` on.
+ * @param position the position before its first move; it is left at the end of the line
+ * @param previous target square of the move before, for 同; -1 where there is none
+ */
 function writeLineOf(
-  tree: GameTree,
   line: readonly GameNode[],
-  start: ShogiPosition,
+  position: ShogiPosition,
+  previous: Square,
   first: number,
   lines: string[],
-): 0 | 1 {
-  const position = positionBefore(tree, line[0], start);
-  let previous = line[0] ? targetOf(tree, line[0]) : -1;
+): void {
   const totals = [0, 0];
+  let target = previous;
   line.forEach((node, index) => {
     totals[position.side]! += node.spent ?? 0;
-    const body = writeMove(position, node.move, previous);
+    const body = writeMove(position, node.move, target);
     const time = node.spent === undefined ? '' : writeTime(node.spent, totals[position.side]!);
     lines.push(`${String(first + index).padStart(4)} ${body}${time}`);
-    lines.push(...annotationLines(node));
-    previous = node.move === NULL_MOVE ? -1 : toOf(node.move);
+    for (const annotation of annotationLines(node)) lines.push(annotation);
+    target = targetOf(node.move);
     position.make(node.move);
   });
-  return position.side;
-}
-
-function positionBefore(
-  tree: GameTree,
-  node: GameNode | undefined,
-  start: ShogiPosition,
-): ShogiPosition {
-  const moves: Move[] = [];
-  for (let id = node?.parent ?? ROOT; id !== ROOT; id = nodeOf(tree, id).parent!)
-    moves.push(nodeOf(tree, id).move);
-  const position = start.clone();
-  for (const move of moves.reverse()) position.make(move);
-  return position;
-}
-
-function targetOf(tree: GameTree, node: GameNode): Square {
-  const parent = nodeOf(tree, node.parent!);
-  return parent.move === NULL_MOVE ? -1 : toOf(parent.move);
 }
 
 function writeMove(position: ShogiPosition, move: Move, previous: Square): string {
@@ -126,52 +113,55 @@ function writeTime(spent: number, total: number): string {
   return `   (${move}/${clock})`;
 }
 
-/** Comment, note and bookmark lines of a node. */
+/** Comment, note and bookmark lines of a node; its words are one text, however many lines they have. */
 export function annotationLines(node: GameNode): string[] {
   const extras = node.extras ?? [];
-  const lines = extras.filter((extra) => /^[#&]/.test(extra));
-  const remarks = extras.filter((extra) => !/^[#&]/.test(extra) && !isEndWord(extra));
-  for (const command of [...commandsOf(node, SHOGI_DIALECT), ...remarks]) lines.push(`*${command}`);
-  if (node.comment !== undefined)
-    lines.push(...node.comment.split('\n').map((line) => `*${line.trimEnd()}`));
-  return lines;
+  const remarks = extras.filter((extra) => !isNote(extra) && !isEndWord(extra));
+  return [
+    ...extras.filter(isNote),
+    ...commandsOf(node, SHOGI_DIALECT).map((command) => `*${command}`),
+    ...remarks.map((remark) => `*${remarkCommand(remark, SHOGI_DIALECT)}`),
+    ...(node.comment ? [`*${writeWords(node.comment).replaceAll('\n', '\n*')}`] : []),
+  ];
 }
+
+/** A note or bookmark line, which the reader keeps word for word. */
+const isNote = (extra: string): boolean => /^(?:#(?!KIF| *-+)|&)[^\r\n]*$/.test(extra);
 
 const isEndWord = (extra: string): boolean => KIF_ENDS.read(extra, 0) !== null;
 
 /**
  * Writes the variations beside a line from its end to its beginning, each with its own behind it: so each refers
- * back to the latest line that holds its move number.
+ * back to the latest line that holds its move number, and the position only ever goes back to where the next one leaves.
+ * @param position at the end of the main line
  */
 function writeVariations(
   tree: GameTree,
-  line: readonly GameNode[],
-  start: ShogiPosition,
+  mainLine: readonly GameNode[],
+  position: ShogiPosition,
   lines: string[],
 ): void {
-  const depth = new Map<GameNode, number>();
-  for (const [index, node] of line.entries()) depth.set(node, index + 1);
-  const numberOf = (node: GameNode): number => depth.get(node)!;
-  const variationsBeside = (of: readonly GameNode[]): GameNode[] =>
-    of.toReversed().flatMap((node) =>
-      nodeOf(tree, node.parent!)
-        .children.filter(
-          (id) => nodeOf(tree, node.parent!).children[0] === node.id && id !== node.id,
-        )
-        .map((id) => nodeOf(tree, id))
-        .map((variation) => (depth.set(variation, numberOf(node)), variation)),
-    );
-  const write = (variations: GameNode[]): void => {
-    for (const variation of variations) {
-      const nodes = [variation, ...lineFrom(tree, variation.id)];
-      const first = numberOf(variation);
-      nodes.forEach((node, index) => depth.set(node, first + index));
-      lines.push('', `変化：${first}手`);
-      writeLineOf(tree, nodes, start, first, lines);
-      const end = nodes.at(-1)!.extras?.find(isEndWord);
-      if (end) lines.push(`${String(first + nodes.length).padStart(4)} ${end}`);
-      write(variationsBeside(nodes));
-    }
+  let depth = mainLine.length;
+  const pending: { variation: GameNode; first: number }[] = [];
+  /** Those beside a line whose first move has the number `first`; what is pushed last is written first. */
+  const pushBeside = (line: readonly GameNode[], first: number): void => {
+    line.forEach((node, index) => {
+      const { children } = nodeOf(tree, node.parent!);
+      if (children[0] !== node.id) return;
+      for (let i = children.length - 1; i > 0; i--)
+        pending.push({ variation: nodeOf(tree, children[i]!), first: first + index });
+    });
   };
-  write(variationsBeside(line));
+  pushBeside(mainLine, 1);
+  for (let next = pending.pop(); next; next = pending.pop()) {
+    const { variation, first } = next;
+    for (; depth >= first; depth--) position.undo();
+    const line = [variation, ...lineFrom(tree, variation.id)];
+    lines.push('', `変化：${first}手`);
+    writeLineOf(line, position, targetOf(nodeOf(tree, variation.parent!).move), first, lines);
+    depth = first + line.length - 1;
+    const end = line.at(-1)!.extras?.find(isEndWord);
+    if (end) lines.push(`${String(first + line.length).padStart(4)} ${end}`);
+    pushBeside(line, first);
+  }
 }

@@ -2,18 +2,25 @@ import { ChessPosition } from '../../chess/position';
 import { squareName, squareOfName } from '../../chess/board-geometry';
 import { chess } from '../../chess/ruleset';
 import { NULL_MOVE } from '../../game/move';
-import { LIMITS, ReadError, type Problem } from '../../game/problem';
+import { LIMITS, limitProblem, ReadError, type Limit, type Problem } from '../../game/problem';
 import type { GameRecord, Tag } from '../../game/record';
 import { tagOf } from '../../game/record';
 import { RESULTS, type Result } from '../../game/result';
 import { PositionError } from '../../game/ruleset';
-import { ROOT, TreeBuilder, type NodeId } from '../../game/tree';
-import { mergeContent, readCommands, type CommandDialect } from '../comment-commands';
+import { trimSpaces } from '../../game/text';
+import { overLimitAt, ROOT, TreeBuilder, type NodeId } from '../../game/tree';
+import {
+  mergeContent,
+  readCommands,
+  readWordsBefore,
+  type CommandDialect,
+} from '../comment-commands';
 import { CHESS_START, readFen, writeFen } from '../fen/fen';
 import { nearbyMoves } from '../nearby';
 import type { Reading } from '../reading';
 import { readSan } from '../san/san';
-import { placeOf } from '../text-place';
+import { PlaceFinder } from '../text-place';
+import type { PgnSection } from './split-pgn';
 
 export const CHESS_DIALECT: CommandDialect = {
   square: squareOfName,
@@ -34,9 +41,26 @@ const SUFFIXES: Record<string, number> = {
 };
 
 /** Tags that are held elsewhere: by the tree and the result. */
-const DERIVED = new Set(['FEN', 'SetUp', 'Result']);
+export const DERIVED: ReadonlySet<string> = new Set(['FEN', 'SetUp', 'Result']);
+const STANDARD = /^(standard|chess|normal|from position)$/i;
+const TAG_OPENING = /\[\s*([A-Za-z0-9_]+)\s*"/y;
 const UNKNOWN_VALUE = /^(\?|\?\?\?\?\.\?\?\.\?\?)$/;
 const ROSTER = new Set(['Event', 'Site', 'Date', 'Round', 'White', 'Black']);
+
+/** Reads the games of sections as they come. @param firstGame number of the first game; returns that of the next */
+export function* readPgnSections(
+  sections: Iterable<PgnSection>,
+  firstGame = 1,
+): Generator<Reading, number> {
+  let game = firstGame;
+  for (const { text, line } of sections)
+    if (text !== null) game = yield* readPgnSection(text, line, game);
+    else
+      yield {
+        problem: { ...limitProblem('gameLength'), place: { line, column: 1, game: game++ } },
+      };
+  return game;
+}
 
 /**
  * Reads the games of a text that starts at a game. A game with an error is reported with its place, and reading
@@ -44,38 +68,54 @@ const ROSTER = new Set(['Event', 'Site', 'Date', 'Round', 'White', 'Black']);
  * @param firstLine number of the text's first line in its file
  * @param firstGame number of its first game
  */
-export function* readPgnSection(
-  text: string,
-  firstLine = 1,
-  firstGame = 1,
-): Generator<Reading, number> {
+function* readPgnSection(text: string, firstLine = 1, firstGame = 1): Generator<Reading, number> {
+  const places = new PlaceFinder(text, firstLine);
+  const braces = new BraceFinder(text);
   let offset = 0;
   let game = firstGame;
   for (;;) {
-    const reader = new PgnGameReader(text, offset);
+    const reader = new PgnGameReader(text, offset, braces);
     if (!reader.hasGame()) return game;
     try {
       const record = reader.read();
-      yield { record, line: placeOf(text, reader.start, firstLine).line };
+      const { line } = places.at(reader.start);
+      yield { record, line, ...notesOf(reader, line, game) };
       offset = reader.offset;
     } catch (error) {
       if (!(error instanceof ReadError)) throw error;
-      yield { problem: placed(error.problem, text, firstLine, game) };
+      // problems are raised with their offset as column
+      const { problem } = error;
+      yield { problem: { ...problem, place: { ...places.at(problem.place.column), game } } };
       offset = behindNextResult(text, reader.offset);
     }
     game++;
   }
 }
 
-/** Problems are raised with their offset as column; this turns it into a place. */
-function placed(problem: Problem, text: string, firstLine: number, game: number): Problem {
-  return { ...problem, place: { ...placeOf(text, problem.place.column, firstLine), game } };
+function notesOf({ note, start: _ }: PgnGameReader, line: number, game: number) {
+  return note ? { notes: [{ ...note, place: { line, column: 1, game } }] } : {};
 }
 
 function behindNextResult(text: string, offset: number): number {
   const result = /(?:^|\s)(?:1-0|0-1|1\/2-1\/2|\*)(?=\s|$)/g;
   result.lastIndex = offset;
   return result.exec(text) ? result.lastIndex : text.length;
+}
+
+/** Finds closing braces; all searches together cost one pass over the text. */
+class BraceFinder {
+  private next = -1;
+
+  constructor(private readonly text: string) {}
+
+  /** The next closing brace from `offset` on, or -1; offsets may only grow. */
+  from(offset: number): number {
+    if (this.next < offset && this.next !== Infinity) {
+      const found = this.text.indexOf('}', offset);
+      this.next = found < 0 ? Infinity : found;
+    }
+    return this.next === Infinity ? -1 : this.next;
+  }
 }
 
 const isSpace = (code: number): boolean =>
@@ -106,6 +146,27 @@ interface OpenLine {
   isVariation: boolean;
 }
 
+/** A value as its tag means it. */
+const unescaped = (value: string): string =>
+  value.includes('\\') ? value.replace(/\\(["\\])/g, '$1') : value;
+
+/** A comment on one line; empty lines in it part paragraphs, which are the only line breaks that it keeps. */
+function unwrapped(body: string): string {
+  if (!/[\r\n\t]| {2}/.test(body)) return trimSpaces(body);
+  const paragraphs: string[] = [];
+  let paragraph: string[] = [];
+  for (const line of [...body.split(/\r\n|\n|\r/), '']) {
+    const words = line.split(/[ \t]+/).filter(Boolean);
+    if (words.length > 0) paragraph.push(words.join(' '));
+    else if (paragraph.length > 0) {
+      paragraphs.push(paragraph.join(' '));
+      paragraph = [];
+    }
+  }
+  if (paragraph.length > 0) paragraphs.push(paragraph.join(' '));
+  return paragraphs.join('\n');
+}
+
 /** Reads one game from `offset` on. */
 class PgnGameReader {
   readonly start: number;
@@ -114,9 +175,13 @@ class PgnGameReader {
   private tree!: TreeBuilder;
   private result: Result | null = null;
 
+  /** Something that the reader had to decide, to be told with the game. */
+  note: Pick<Problem, 'code' | 'params'> | null = null;
+
   constructor(
     private readonly text: string,
     public offset: number,
+    private readonly braces: BraceFinder,
   ) {
     this.skipSpace();
     this.start = this.offset;
@@ -163,6 +228,8 @@ class PgnGameReader {
     const stated = tagOf(this.tags, 'Result') as Result | undefined;
     const tagResult = stated && RESULTS.includes(stated) ? stated : null;
     const result = this.result === null || this.result === '*' ? (tagResult ?? '*') : this.result;
+    if (tagResult !== null && tagResult !== '*' && tagResult !== result)
+      this.note = { code: 'pgn.results', params: { tag: tagResult, moves: result } };
     return { tree: this.tree.build(), tags: this.keptTags(), result, end: null };
   }
 
@@ -175,25 +242,51 @@ class PgnGameReader {
   private readTags(): string {
     const { text } = this;
     let fenAt = this.offset;
-    const tag = /\[\s*([A-Za-z0-9_]+)\s*"((?:[^"\\\r\n]|\\[^\r\n])*)"\s*\]/y;
-    const unescapedQuotes = /\[\s*([A-Za-z0-9_]+)\s*"([^\r\n]*)"\s*\][^\S\r\n]*(?=[\r\n]|$)/y;
     while (text.charCodeAt(this.offset) === 91) {
-      tag.lastIndex = unescapedQuotes.lastIndex = this.offset;
-      const match = tag.exec(text) ?? unescapedQuotes.exec(text);
-      if (!match) this.fail('pgn.tag', { found: text.slice(this.offset, this.offset + 40) });
-      if (match[2]!.length > LIMITS.tagLength)
-        this.fail('limit.tagLength', { most: LIMITS.tagLength });
-      if (this.tags.length >= LIMITS.tags) this.fail('limit.tags', { most: LIMITS.tags });
-      const name = match[1]!;
-      const value = match[2]!.includes('\\') ? match[2]!.replace(/\\(["\\])/g, '$1') : match[2]!;
-      if (name === 'FEN') fenAt = this.offset;
-      if (name === 'Variant' && !/^(standard|chess|normal|from position)$/i.test(value))
-        this.fail('pgn.variant', { found: value });
+      const at = this.offset;
+      const { name, value } = this.readTag();
+      if (name === 'FEN') fenAt = at;
+      if (name === 'Variant' && !STANDARD.test(value))
+        this.fail('pgn.variant', { found: value }, at);
+      if (this.tags.length >= LIMITS.tags) this.limit('tags', at);
       this.tags.push({ name, value });
-      this.offset += match[0].length;
       this.skipSpace();
     }
     return this.readStart(fenAt);
+  }
+
+  private limit(limit: Limit, offset = this.offset): never {
+    const { code, params } = limitProblem(limit);
+    this.fail(code, params, offset);
+  }
+
+  /** Reads a tag pair and goes behind it. Quotes inside a value that no backslash announces are taken for part of it. */
+  private readTag(): Tag {
+    const { text } = this;
+    const at = this.offset;
+    const opening = TAG_OPENING;
+    opening.lastIndex = at;
+    const name = opening.exec(text)?.[1];
+    const malformed = (): never => this.fail('pgn.tag', { found: text.slice(at, at + 40) }, at);
+    if (name === undefined) return malformed();
+    if (name.length > LIMITS.tagName) this.limit('tagName');
+    const from = opening.lastIndex;
+    const line = text.slice(from, from + LIMITS.tagLength + 2).split(/[\r\n]/, 1)[0]!;
+    const tooLong = line.length > LIMITS.tagLength;
+    let to = 0;
+    while (to < line.length && line.charCodeAt(to) !== 34) to += line.charCodeAt(to) === 92 ? 2 : 1;
+    const closing = /\s*\]/y;
+    closing.lastIndex = from + to + 1;
+    if (to < line.length && closing.test(text)) {
+      this.offset = closing.lastIndex;
+      return { name, value: unescaped(line.slice(0, to)) };
+    }
+    if (tooLong) this.limit('tagLength');
+    const end = line.trimEnd();
+    const value = end.endsWith(']') ? end.slice(0, -1).trimEnd() : '';
+    if (!value.endsWith('"')) return malformed();
+    this.offset = from + end.length;
+    return { name, value: unescaped(value.slice(0, -1)) };
   }
 
   private readStart(fenAt: number): string {
@@ -234,20 +327,12 @@ class PgnGameReader {
 
   private readBraces(): string {
     const { text } = this;
-    const end = text.indexOf('}', this.offset + 1);
+    const end = this.braces.from(this.offset + 1);
     if (end < 0) this.fail('pgn.openComment');
-    if (end - this.offset > LIMITS.commentLength)
-      this.fail('limit.commentLength', { most: LIMITS.commentLength });
+    if (end - this.offset > LIMITS.commentLength) this.limit('commentLength');
     const body = text.slice(this.offset + 1, end);
     this.offset = end + 1;
-    if (!/[\r\n\t]| {2}/.test(body)) return body.trim();
-    return body
-      .replace(/\r\n?/g, '\n')
-      .replace(/[ \t]*\n[ \t]*\n\s*/g, '\u0000')
-      .replace(/\n/g, ' ')
-      .replace(/[ \t]+/g, ' ')
-      .replace(/\u0000/g, '\n')
-      .trim();
+    return unwrapped(body);
   }
 
   private annotate(line: OpenLine, comment: string): void {
@@ -256,16 +341,19 @@ class PgnGameReader {
       line.before.push(comment);
       return;
     }
-    mergeContent(
-      this.tree.node(line.node),
-      readCommands(comment, CHESS_DIALECT, this.position.side),
-    );
+    const node = this.tree.node(line.node);
+    const content = readCommands(comment, CHESS_DIALECT, this.position.side);
+    mergeContent(node, content);
+    const limit = overLimitAt(node);
+    if (limit) this.limit(limit);
+    this.tags.push(...(content.tags ?? []));
+    if (this.tags.length > LIMITS.tags) this.limit('tags');
   }
 
   private openVariation(lines: OpenLine[]): void {
     const { node, made } = lines.at(-1)!;
     if (made === 0) this.fail('pgn.variationWithoutMove');
-    if (lines.length > LIMITS.nesting) this.fail('limit.nesting', { most: LIMITS.nesting });
+    if (lines.length > LIMITS.nesting) this.limit('nesting');
     this.offset++;
     this.position.undo();
     lines.push({ node: this.tree.node(node).parent!, made: 0, before: [], isVariation: true });
@@ -292,8 +380,9 @@ class PgnGameReader {
 
   private addSymbol({ node: id, made, isVariation }: OpenLine, nag: number): void {
     const node = this.tree.node(id);
-    if (nag !== 0 && (made > 0 || !isVariation) && !node.symbols?.includes(nag))
-      node.symbols = [...(node.symbols ?? []), nag];
+    if (nag === 0 || (made === 0 && isVariation) || node.symbols?.includes(nag)) return;
+    (node.symbols ??= []).push(nag);
+    if (overLimitAt(node)) this.limit('symbols');
   }
 
   /** Reads a move, a move number or a result; true when the game is over. */
@@ -351,10 +440,11 @@ class PgnGameReader {
         at,
       );
     }
-    if (this.tree.size >= LIMITS.nodes) this.fail('limit.nodes', { most: LIMITS.nodes }, at);
+    const limit = this.tree.fullAt(line.node);
+    if (limit) this.limit(limit, at);
     this.position.make(reading.move);
     const id = this.tree.add(line.node, reading.move);
-    if (line.before.length > 0) this.tree.node(id).before = line.before.join('\n');
+    if (line.before.length > 0) this.tree.node(id).before = readWordsBefore(line.before.join('\n'));
     line.before = [];
     line.node = id;
     line.made++;

@@ -1,11 +1,11 @@
 import { chess } from '../../chess/ruleset';
 import type { ChessPosition } from '../../chess/position';
-import { tagOf, type GameRecord } from '../../game/record';
+import { tagOf, type GameRecord, type Tag } from '../../game/record';
 import { nodeOf, ROOT, type GameNode, type GameTree } from '../../game/tree';
-import { writeCommands } from '../comment-commands';
+import { tagCommand, writeCommands, writeWordsBefore } from '../comment-commands';
 import { CHESS_START } from '../fen/fen';
 import { writeSan } from '../san/san';
-import { CHESS_DIALECT } from './read-pgn';
+import { CHESS_DIALECT, DERIVED } from './read-pgn';
 
 const WIDTH = 79;
 const ROSTER = ['Event', 'Site', 'Date', 'Round', 'White', 'Black', 'Result'] as const;
@@ -15,8 +15,13 @@ export function writePgn(record: GameRecord): string {
   return `${writeTags(record)}\n${wrap(moveText(record))}\n\n`;
 }
 
+/** Whether a tag pair can hold the tag, so that every reader finds it again. */
+const isTagPair = ({ name, value }: Tag): boolean =>
+  /^[A-Za-z0-9_]+$/.test(name) && name !== 'Variant' && !DERIVED.has(name) && !/[\r\n]/.test(value);
+
 function writeTags(record: GameRecord): string {
-  const { tree, tags, result } = record;
+  const { tree, result } = record;
+  const tags = record.tags.filter(isTagPair);
   const derived = new Map<string, string>([['Result', result]]);
   if (tree.start !== CHESS_START) derived.set('SetUp', '1').set('FEN', tree.start);
   const lines: string[] = ROSTER.map((name) =>
@@ -33,16 +38,18 @@ function writeTags(record: GameRecord): string {
 }
 
 const writeTag = (name: string, value: string): string =>
-  `[${name} "${value.replace(/[\r\n]+/g, ' ').replace(/[\\"]/g, '\\$&')}"]\n`;
+  `[${name} "${value.replace(/[\\"]/g, '\\$&')}"]\n`;
 
 /** Words of a comment are kept together with their braces; a line break inside is written as an empty line. */
 type Token = { word: string } | { comment: string };
 
-function moveText({ tree, result }: GameRecord): Token[] {
+function moveText({ tree, tags, result }: GameRecord): Token[] {
   const tokens: Token[] = [];
   const position = chess.start(tree.start);
   const root = nodeOf(tree, ROOT);
   writeSymbols(root, tokens);
+  const others = tags.filter((tag) => !isTagPair(tag)).map(tagCommand);
+  if (others.length > 0) tokens.push({ comment: others.join(' ') });
   writeComment(root, tokens);
   writeLine(tree, root, position, tokens);
   tokens.push({ word: result });
@@ -51,8 +58,9 @@ function moveText({ tree, result }: GameRecord): Token[] {
 
 interface OpenLine {
   node: GameNode;
-  /** Variations beside `node` that are still to be written. */
+  /** Variations beside `node`, and how many of them have been written. */
   variations: GameNode[];
+  written: number;
   made: number;
 }
 
@@ -64,12 +72,17 @@ function writeLine(
   tokens: Token[],
 ): void {
   const children = (node: GameNode): GameNode[] => node.children.map((id) => nodeOf(tree, id));
-  const open = (from: GameNode): OpenLine => ({ node: from, variations: [], made: 0 });
+  const open = (from: GameNode): OpenLine => ({
+    node: from,
+    variations: [],
+    written: 0,
+    made: 0,
+  });
   const lines = [open(parent)];
   let numbered = false;
   const play = (line: OpenLine, node: GameNode): void => {
     if (node.before) {
-      tokens.push({ comment: node.before });
+      tokens.push({ comment: writeWordsBefore(node.before) });
       numbered = false;
     }
     const { side, fullmoves } = position;
@@ -83,8 +96,9 @@ function writeLine(
   };
   while (lines.length > 0) {
     const line = lines.at(-1)!;
-    const variation = line.variations.shift();
+    const variation = line.variations[line.written];
     if (variation) {
+      line.written++;
       position.undo();
       tokens.push({ word: '(' });
       numbered = false;
@@ -97,6 +111,7 @@ function writeLine(
     if (first) {
       play(line, first);
       line.variations = others;
+      line.written = 0;
       continue;
     }
     lines.pop();
@@ -120,51 +135,61 @@ function writeComment(node: GameNode, tokens: Token[]): boolean {
   return comment !== '';
 }
 
-/** What a comment can't hold is replaced: a closing brace would end it. */
-const safeComment = (comment: string): string =>
-  comment
-    .replace(/\}/g, ')')
-    .replace(/\r/g, '')
-    .replace(/[ \t]+/g, ' ');
-
 const PARAGRAPH = '\n';
 
+/** Fills lines; a word longer than a line has one to itself. */
 function wrap(tokens: readonly Token[]): string {
   const lines: string[] = [];
-  let line = '';
+  let line: string[] = [];
+  let width = -1;
+  const breakLine = (): void => {
+    if (line.length > 0) lines.push(line.join(' '));
+    line = [];
+    width = -1;
+  };
   for (const word of wordsOf(tokens)) {
     if (word === PARAGRAPH) {
-      lines.push(line, '');
-      line = '';
-    } else if (line === '') line = word;
-    else if ([...line].length + 1 + [...word].length <= WIDTH || word.startsWith('[Event'))
-      line += ` ${word}`;
-    else {
-      lines.push(line);
-      line = word;
+      breakLine();
+      lines.push('');
+      continue;
     }
+    const length = [...word].length;
+    if (width + 1 + length > WIDTH) breakLine();
+    line.push(word);
+    width += 1 + length;
   }
-  if (line !== '') lines.push(line);
+  breakLine();
   return lines.join('\n');
 }
 
-/** What may not be parted by a line break, in order; parentheses cling to what they enclose. */
-function wordsOf(tokens: readonly Token[]): string[] {
-  const words: string[] = [];
+/**
+ * What may not be parted by a line break, in order: parentheses cling to what they enclose, and a `%`, which at the beginning of a
+ * line would make it an escape line, to what it follows.
+ */
+function* wordsOf(tokens: readonly Token[]): Generator<string> {
   let opened = '';
+  let last: string | null = null;
   for (const token of tokens) {
-    if ('word' in token) {
-      if (token.word === '(') opened += '(';
-      else if (token.word === ')') words.push(`${words.pop() ?? ''})`);
-      else words.push(opened + token.word);
-    } else {
-      const paragraphs = `${opened}{${safeComment(token.comment)}}`.split('\n');
-      paragraphs.forEach((paragraph, index) => {
-        if (index > 0) words.push(PARAGRAPH);
-        words.push(...paragraph.split(' ').filter(Boolean));
-      });
+    if ('word' in token && token.word === '(') {
+      opened += '(';
+      continue;
     }
-    if (!('word' in token) || token.word !== '(') opened = '';
+    if ('word' in token && token.word === ')') {
+      last = `${last ?? ''})`;
+      continue;
+    }
+    const text = 'word' in token ? token.word : `{${token.comment.replace(/[ \t]+/g, ' ')}}`;
+    for (const [index, paragraph] of `${opened}${text}`.split('\n').entries()) {
+      const words: string[] = paragraph.split(' ').filter(Boolean);
+      for (const word of index > 0 ? [PARAGRAPH, ...words] : words) {
+        if (word.startsWith('%') && last !== null && last !== PARAGRAPH) last += ` ${word}`;
+        else {
+          if (last !== null) yield last;
+          last = word;
+        }
+      }
+    }
+    opened = '';
   }
-  return words;
+  if (last !== null) yield last;
 }
