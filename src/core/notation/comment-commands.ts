@@ -204,7 +204,7 @@ export function remarkCommand(remark: string, dialect: CommandDialect): string {
     extras?.length === 1 &&
     extras[0] === remark &&
     Object.keys(rest).length === 0 &&
-    !/[{}\t\n\r]| {2}/.test(remark);
+    !/[{}\t\n\r]| {2}|^\[%(?:result|depth) /.test(remark);
   return isItself ? remark : `[%remark ${writeEscaped(remark)}]`;
 }
 

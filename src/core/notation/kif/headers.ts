@@ -104,7 +104,7 @@ export function writeHeaders(
 /** Whether the line is read as a header of that name: the words of a tag may look like anything. */
 function holds(line: string, name: string): boolean {
   if (/[\r\n]/.test(line) || line !== trimSpaces(line)) return false;
-  if (/^手数-|^まで|^変化|^\s*\d/.test(line)) return false;
+  if (/^手数-|^まで|^変化|^\s*\d|^[▲△▽▼☗☖]/.test(line)) return false;
   try {
     const reader = new HeaderReader();
     const [first, ...more] = reader.read(line) ? reader.tags : [];
