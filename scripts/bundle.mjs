@@ -1,8 +1,15 @@
 // Bundles what runs outside Next: the commands, the worker process and the engine's thread.
 import { build } from 'esbuild';
+import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 
 const root = fileURLToPath(new URL('..', import.meta.url));
+
+// zod is part of every program: bundled, it loads as one file instead of a hundred
+const { dependencies, devDependencies } = JSON.parse(readFileSync(`${root}package.json`, 'utf8'));
+const external = Object.keys({ ...dependencies, ...devDependencies })
+  .filter((name) => name !== 'zod')
+  .flatMap((name) => [name, `${name}/*`]);
 
 await build({
   absWorkingDir: root,
@@ -10,6 +17,7 @@ await build({
     cli: 'src/cli/main.ts',
     worker: 'src/worker/main.ts',
     'engine-thread': 'src/engine/hosts/node-thread.ts',
+    'import-thread': 'src/worker/import-thread.ts',
   },
   outdir: 'dist',
   outExtension: { '.js': '.mjs' },
@@ -19,7 +27,7 @@ await build({
   platform: 'node',
   target: 'node20',
   format: 'esm',
-  packages: 'external',
+  external,
   alias: { '@': './src' },
   sourcemap: 'linked',
   logLevel: 'warning',

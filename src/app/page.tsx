@@ -1,6 +1,6 @@
 import Link from 'next/link';
 import { getTranslations } from 'next-intl/server';
-import { z } from 'zod';
+import * as z from 'zod';
 import { countGames, listGames } from '@/server/games';
 import { currentOwner } from '@/server/owner';
 import { GamesTable } from '@/ui/games/games-table';

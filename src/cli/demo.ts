@@ -7,6 +7,7 @@ import { isRead } from '@/core/notation/reading';
 import { database } from '@/server/database';
 import { everHadGames, insertGames } from '@/server/games';
 import { currentOwner } from '@/server/owner';
+import { prepareGame } from '@/server/prepared-game';
 import { settings } from '@/server/settings';
 import { EXIT } from './exit';
 
@@ -27,7 +28,9 @@ export async function seedDemo(say: (text: string) => void): Promise<void> {
     const format = formatOfName(name);
     if (!format) continue;
     const text = decodeText(await readFile(join(folder, name)), formatKind(format));
-    const records = [...readGames(text, format)].filter(isRead).map(({ record }) => record);
-    await database().transaction((tx) => insertGames(tx, owner, records, name));
+    const prepared = [...readGames(text, format)]
+      .filter(isRead)
+      .map(({ record }) => prepareGame(record));
+    await database().transaction((tx) => insertGames(tx, owner, prepared, name));
   }
 }

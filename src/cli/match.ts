@@ -14,7 +14,8 @@ import {
 import { randomSource } from '@/engine/draw';
 import { ENGINE_FILES } from './engine-files';
 import { EXIT, usageError } from './exit';
-import { readLimits, type Options } from './options';
+import { readLimits } from './option-schema';
+import type { Options } from './options';
 
 /** With `sprt`, two Elo differences, a match stops once it tells them apart. */
 export type MatchOptions = Pick<

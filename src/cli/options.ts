@@ -1,93 +1,64 @@
 import { parseArgs } from 'node:util';
-import { z } from 'zod';
 import { usageError } from './exit';
+import type { CheckedOptions } from './option-schema';
 
-function number(what: string, least: number, most: number) {
-  const error = `${what} from ${least} to ${most}`;
-  return z
-    .string()
-    .regex(/^\d+(\.\d+)?$/, { error })
-    .transform(Number)
-    .pipe(z.number().min(least, { error }).max(most, { error }));
+interface PlainOptions {
+  from?: string;
+  to?: string;
+  json?: boolean;
+  engine?: boolean;
+  replace?: boolean;
+  help?: boolean;
 }
 
-function whole(least: number, most: number) {
-  const error = `a whole number from ${least} to ${most}`;
-  return number('a whole number', least, most).pipe(z.number().int({ error }));
-}
+export type Options = PlainOptions & CheckedOptions;
 
-const DIFFERENCES = 'two Elo differences, the smaller first, as in --sprt=-5,10';
+const FLAGS = ['json', 'engine', 'replace', 'help'] as const;
+const WORDS = ['from', 'to'] as const;
+/** Those that say how much or how many. */
+const CHECKED = [
+  'depth',
+  'nodes',
+  'time',
+  'lines',
+  'games',
+  'concurrency',
+  'seed',
+  'epochs',
+  'decay',
+  'trust',
+  'sprt',
+] as const satisfies readonly (keyof CheckedOptions)[];
 
-const limitsShape = {
-  depth: whole(1, 126).optional(),
-  nodes: whole(1, 1_000_000_000_000).optional(),
-  /** Milliseconds of a search, or seconds of self-play. */
-  time: whole(0, 1_000_000_000).optional(),
-};
-
-const optionsSchema = z.object({
-  ...limitsShape,
-  lines: whole(1, 8).optional(),
-  games: whole(1, 1_000_000).optional(),
-  concurrency: whole(1, 64).optional(),
-  seed: whole(0, Number.MAX_SAFE_INTEGER).optional(),
-  epochs: whole(1, 1000).optional(),
-  decay: number('a number', 0, 100).optional(),
-  trust: number('a number', 0, 1).optional(),
-  sprt: z
-    .string()
-    .regex(/^-?\d+(\.\d+)?,-?\d+(\.\d+)?$/, { error: DIFFERENCES })
-    .transform((text) => text.split(',').map(Number) as [low: number, high: number])
-    .refine(([low, high]) => low < high, { error: DIFFERENCES })
-    .optional(),
-  from: z.string().optional(),
-  to: z.string().optional(),
-  json: z.boolean().optional(),
-  engine: z.boolean().optional(),
-});
-
-export type Options = z.infer<typeof optionsSchema>;
-
-const FLAGS = ['json', 'engine'];
-
-/** @throws CommandError naming the option that is wrong, and what it takes */
-function checked<T>(schema: z.ZodType<T>, values: object, before: '--' | '@'): T {
-  const parsed = schema.safeParse(values);
-  if (parsed.success) return parsed.data;
-  const [issue] = parsed.error.issues;
-  const name = String(issue!.path[0] ?? '');
-  throw usageError(
-    issue!.code === 'unrecognized_keys'
-      ? `Unknown: ${issue!.keys.join(', ')}.`
-      : `${before}${name}: ${issue!.message}.`,
+/** What stands behind a command: words, and options as what they stand for. @throws CommandError */
+export async function readArguments(
+  args: readonly string[],
+): Promise<{ positionals: string[]; options: Options }> {
+  const { values, positionals } = parsedOrRefused(args);
+  const { from, to, json, engine, replace, help, ...rest } = values;
+  const plain = Object.fromEntries(
+    Object.entries({ from, to, json, engine, replace, help }).filter(
+      ([, value]) => value !== undefined,
+    ),
   );
+  // most commands have none of them, and start sooner without what checks them
+  const checked =
+    Object.keys(rest).length === 0 ? {} : (await import('./option-schema')).checkOptions(rest);
+  return { positionals, options: { ...plain, ...checked } };
 }
 
-/** What stands behind a command: words, and options as what they stand for. */
-export function readArguments(args: string[]): { positionals: string[]; options: Options } {
-  const types = Object.keys(optionsSchema.shape).map((name) => [
-    name,
-    { type: FLAGS.includes(name) ? ('boolean' as const) : ('string' as const) },
-  ]);
-  const { values, positionals } = parsedOrRefused(args, Object.fromEntries(types));
-  return { positionals, options: checked(optionsSchema, values, '--') };
-}
-
-function parsedOrRefused(
-  args: string[],
-  options: Record<string, { type: 'boolean' | 'string' }>,
-): { values: object; positionals: string[] } {
+function parsedOrRefused(args: readonly string[]) {
+  const names = [
+    ...FLAGS.map((name) => [name, { type: 'boolean' as const }] as const),
+    ...[...WORDS, ...CHECKED].map((name) => [name, { type: 'string' as const }] as const),
+  ];
   try {
-    return parseArgs({ args, allowPositionals: true, options });
+    return parseArgs({
+      args: [...args],
+      allowPositionals: true,
+      options: Object.fromEntries(names),
+    }) as { values: PlainOptions & Record<string, unknown>; positionals: string[] };
   } catch (error) {
     throw usageError((error as Error).message);
   }
 }
-
-/** The limit of one player of a match, `nodes=4000`. @throws CommandError as for options */
-export const readLimits = (text: string): Pick<Options, 'depth' | 'nodes' | 'time'> =>
-  checked(
-    z.strictObject(limitsShape),
-    Object.fromEntries(text.split(',').map((pair) => pair.split('=') as [string, string])),
-    '@',
-  );

@@ -7,6 +7,8 @@ export interface SearchLimits {
   depth?: number;
   nodes?: number;
   milliseconds?: number;
+  /** The first line is a forced mate, for whomever. */
+  mate?: boolean;
 }
 
 /** Everything a search depends on, as plain data. */
@@ -51,4 +53,12 @@ export interface Engine {
     options?: { onInfo?: (info: SearchInfo) => void; signal?: AbortSignal },
   ): Promise<SearchInfo>;
   close(): void;
+}
+
+/** What went wrong with an engine, in words that may be shown: no paths, no stack. */
+export class EngineError extends Error {
+  constructor(message: string) {
+    super(message);
+    this.name = 'EngineError';
+  }
 }

@@ -14,6 +14,7 @@ import type { SearchInfo, SearchRequest } from './contract';
 import { randomSource } from './draw';
 import { loadSearch, startEngine } from './hosts/node';
 import type { SearchHost, SearchModule } from './search-module';
+import { PRICING_SHARE, searchPosition } from './search-position';
 import { talk } from './stdio';
 
 const FILES = { modules: resolve('dist/engine'), thread: resolve('dist/engine-thread.mjs') };
@@ -79,6 +80,80 @@ describe('the rules of the search', () => {
       }),
       { numRuns: 120 },
     );
+  });
+});
+
+describe('the moves that a search offers', () => {
+  const offered = (kind: GameKind, sfen: string, change: Partial<SearchRequest> = {}): string[] =>
+    modules[kind]
+      .search(requestFor(kind, sfen, { limits: { depth: 1 }, lines: 500, ...change }), HOST)
+      .lines.map(({ moves }) => moves[0]!)
+      .sort();
+  const chosen = (kind: GameKind, text: string): string[] => {
+    const ruleset = rulesetOf(kind);
+    return ruleset.choices(ruleset.start(text)).map(ruleset.code).sort();
+  };
+
+  it.each(GAME_KINDS)('are those that the rules core says one chooses from: %s', (kind) => {
+    fc.assert(
+      fc.property(randomPosition(kind), (text) => {
+        expect(offered(kind, text)).toEqual(chosen(kind, text));
+      }),
+      { numRuns: 150 },
+    );
+  });
+
+  it.each(readVectors('shogi_special.jsonl').slice(0, 40))('likewise in $kind', ({ sfen }) => {
+    expect(offered('shogi', sfen as string)).toEqual(chosen('shogi', sfen as string));
+  });
+
+  it('a mate by promotion is an only move, and declining it is no other', () => {
+    const rook = '4k4/7r1/9/7R1/9/9/9/9/4K4 b - 1';
+    const found = modules.shogi.search(requestFor('shogi', rook, { lines: 3 }), HOST);
+    expect(found.lines.map(({ moves }) => moves[0])).not.toContain('2d2b');
+    expect(found.lines[0]!.moves[0]).toBe('2d2b+');
+    expect(found.lines.filter(({ score }) => score.kind === 'mate')).toHaveLength(1);
+  });
+
+  it('one that is asked for is searched, whatever it is', () => {
+    const rook = '4k4/7r1/9/7R1/9/9/9/9/4K4 b - 1';
+    expect(offered('shogi', rook, { only: ['2d2b'] })).toEqual(['2d2b']);
+  });
+});
+
+describe('the price of a move', () => {
+  /** A position in which nothing can be left out: the move played loses by force, and its depth was never reached. */
+  const root = {
+    position: 'ln4+N2/3s5/1p1pkp2+R/p1pgp1p1p/9/PPP1P1PPP/2SPL4/G1SKG4/7g1 w BS2LPrb2np 98',
+    moveCount: 0,
+    repeated: [],
+  };
+  const settings = { nodes: 50_000, lines: 3 };
+  const price = () =>
+    searchPosition(
+      async (request) => modules.shogi.search(request, HOST),
+      'shogi',
+      root,
+      '5c4b',
+      settings,
+    );
+
+  it('never takes more than its share, and is the same each time', async () => {
+    const { main, priced } = await price();
+    expect(priced!.lines[0]!.moves[0]).toBe('5c4b');
+    expect(priced!.nodes).toBeLessThanOrEqual(PRICING_SHARE * main.nodes + 2048);
+    const again = await price();
+    expect(again.priced!.nodes).toBe(priced!.nodes);
+    expect(again.priced!.lines).toEqual(priced!.lines);
+  });
+
+  it('is settled by a mate', () => {
+    const endless = modules.shogi.search(
+      { kind: 'shogi', root, limits: { mate: true }, lines: 1, only: ['5c4b'], fresh: true },
+      HOST,
+    );
+    expect(endless.lines[0]!.score.kind).toBe('mate');
+    expect(endless.depth).toBeLessThan(10);
   });
 });
 
@@ -294,8 +369,8 @@ describe('the search', () => {
   it.each([
     ['chess', 'network', 20_000, 9, 0, 'd7d5 e4d5 f6d5 b1c3 d8g5 c4d5 f8e7 e1g1 e8g8 f1e1'],
     ['chess', 'terms', 20_001, 8, -27, 'd7d5 e4d5 f6d5 d1f3 d8g5 c4d5 g5f6 f3h5'],
-    ['shogi', 'network', 20_000, 7, 0, '3i3h 2b8h+ 7i8h 5a6b 5i6h 1c1d 9g9f'],
-    ['shogi', 'terms', 20_001, 7, 15, '8h2b+ 3a2b 7i6h 1c1d 2g2f 8c8d 3i4h'],
+    ['shogi', 'network', 20_001, 8, 3, '3i3h 2b8h+ 7i8h 5a6b 8h7g 7c7d 5i4h 1c1d'],
+    ['shogi', 'terms', 20_000, 8, 30, '8h2b+ 3a2b B*4e B*5d 4e5d 5c5d 2g2f 8c8d'],
   ] as const)(
     'finds on any machine what is written down: %s, %s',
     (kind, by, nodes, depth, cp, moves) => {

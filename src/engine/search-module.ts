@@ -398,9 +398,12 @@ export class SearchModule {
       milliseconds: host.now() - started,
       lines: this.lines(side),
     });
-    this.onPoll = (nodes) => host.shouldStop(nodes) || host.now() >= deadline;
+    let isMate = false;
+    this.onPoll = (nodes) => isMate || host.shouldStop(nodes) || host.now() >= deadline;
     this.onReport = (depth, selectiveDepth, nodes) => {
       last = infoAt(depth, selectiveDepth, nodes);
+      // the next poll comes after a fixed number of nodes, so what was searched does not depend on the hour
+      isMate = limits.mate === true && last.lines[0]?.score.kind === 'mate';
       onInfo?.(last);
     };
     exports.think(limits.depth ?? MOST_DEPTH, limits.nodes ?? 0, request.lines);

@@ -13,13 +13,26 @@ export const mainRequest = (
   { lines, ...limits }: SweepSettings,
 ): SearchRequest => ({ kind, root, limits, lines, fresh: true });
 
-/** The search that prices one move at the depth that the main search reached. */
+/** Nodes that pricing a move may take, for each that the main search took: with it, four times its budget is never passed. */
+export const PRICING_SHARE = 3;
+
+/**
+ * The search that prices one move at the depth that the main search reached. A mate, for whomever, settles it before; so does
+ * {@link PRICING_SHARE} times what the main search took, where the position is one in which nothing can be left out.
+ */
 export const pricingRequest = (
   kind: GameKind,
   root: SearchRoot,
   move: string,
-  depth: number,
-): SearchRequest => ({ kind, root, limits: { depth }, lines: 1, only: [move], fresh: true });
+  main: Pick<SearchInfo, 'depth' | 'nodes'>,
+): SearchRequest => ({
+  kind,
+  root,
+  limits: { depth: main.depth, nodes: Math.max(1, PRICING_SHARE * main.nodes), mate: true },
+  lines: 1,
+  only: [move],
+  fresh: true,
+});
 
 export const holdsMove = (lines: PositionEvaluation['lines'], move: string): boolean =>
   lines.some(({ moves }) => moves[0] === move);
@@ -41,5 +54,5 @@ export async function searchPosition(
   const main = await search(mainRequest(kind, root, settings));
   if (played === null || main.lines.length === 0 || holdsMove(main.lines, played))
     return { main, priced: null };
-  return { main, priced: await search(pricingRequest(kind, root, played, main.depth)) };
+  return { main, priced: await search(pricingRequest(kind, root, played, main)) };
 }

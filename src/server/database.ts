@@ -31,7 +31,7 @@ const store = globalThis as { bektraPool?: pg.Pool };
 
 export function pool(): pg.Pool {
   if (!store.bektraPool) {
-    const created = new pg.Pool({ connectionString: databaseUrl(), max: 12 });
+    const created = new pg.Pool({ connectionString: databaseUrl(), max: 20 });
     created.on('error', (error) =>
       logger('database').error({ err: error }, 'idle connection lost'),
     );

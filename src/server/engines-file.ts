@@ -1,6 +1,6 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { isAbsolute } from 'node:path';
-import { z } from 'zod';
+import * as z from 'zod';
 import { GAME_KINDS, type GameKind } from '@/core/game/ruleset';
 import type { Owner } from './owner';
 import { settings } from './settings';

@@ -73,12 +73,15 @@ export async function storeEvaluation(key: EvaluationKey, found: Found): Promise
     .onConflictDoNothing();
 }
 
+/** An evaluation with the nodes that its main search took; null where there is none. */
+export type StoredEvaluation = (PositionEvaluation & { nodes: number }) | null;
+
 /** What is known of each position of a game's main line under an engine and settings; null where nothing. */
 export async function evaluationsOf(
   record: GameRecord,
   engine: string,
   settings: string,
-): Promise<(PositionEvaluation | null)[]> {
+): Promise<StoredEvaluation[]> {
   const along = sweepPositions(record);
   const rows = await database()
     .select()
@@ -102,6 +105,11 @@ export async function evaluationsOf(
     if (!main) return null;
     const priced = played === null ? undefined : byName.get(name(key, history, played));
     const [line] = priced?.lines ?? [];
-    return { depth: main.depth, lines: main.lines, ...(line ? { played: line } : {}) };
+    return {
+      depth: main.depth,
+      nodes: main.nodes,
+      lines: main.lines,
+      ...(line ? { played: line } : {}),
+    };
   });
 }

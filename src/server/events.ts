@@ -1,5 +1,5 @@
 import pg from 'pg';
-import { z } from 'zod';
+import * as z from 'zod';
 import { databaseUrl, pool } from './database';
 import { logger } from './log';
 

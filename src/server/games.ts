@@ -1,15 +1,16 @@
-import { createHash } from 'node:crypto';
-import { and, asc, desc, eq, gt, ilike, inArray, or, sql, type SQL } from 'drizzle-orm';
-import { gameInfo, type GameInfo } from '@/core/game/info';
+import { randomUUID } from 'node:crypto';
+import { and, asc, desc, eq, gt, inArray, isNull, like, sql, type SQL } from 'drizzle-orm';
+import { folded } from '@/core/game/folded';
 import type { GameRecord } from '@/core/game/record';
 import type { GameKind } from '@/core/game/ruleset';
-import { fromJson, toJson } from '@/core/game/serial';
+import { fromJson } from '@/core/game/serial';
+import { LIMITS } from '@/core/game/problem';
 import { applySteps, StepError, type Step } from '@/core/game/steps';
-import { mainLine, positionsAlong } from '@/core/game/tree';
-import { rulesetOf } from '@/core/rulesets';
+import { treeLimit } from '@/core/game/tree';
 import { database, type Database, type Transaction } from './database';
 import { announce } from './events';
 import type { Owner } from './owner';
+import { prepareGame, searchTextOf, type PreparedGame } from './prepared-game';
 import { games, gameSteps, positions } from './schema';
 
 type GameRow = typeof games.$inferSelect;
@@ -19,55 +20,6 @@ export interface StoredGame {
   version: number;
   source: string;
   record: GameRecord;
-}
-
-export const signed = (key: bigint): bigint => BigInt.asIntN(64, key);
-
-/** Equal for games that are the same to a person: players, date, round, start and main line. */
-export function fingerprintOf(record: GameRecord, info: GameInfo): string {
-  const { code } = rulesetOf(record.tree.kind);
-  const parts = [
-    record.tree.kind,
-    record.tree.start,
-    mainLine(record.tree)
-      .map(({ move }) => code(move))
-      .join(' '),
-    ...info.players.map(({ name }) => name?.toLowerCase() ?? ''),
-    info.date ?? '',
-    info.round ?? '',
-  ];
-  return createHash('sha256').update(parts.join('\n')).digest('base64url');
-}
-
-function rowOf(owner: Owner, record: GameRecord, source: string): typeof games.$inferInsert {
-  const info = gameInfo(record);
-  const { nodes } = toJson(record);
-  const [first, second] = info.players;
-  return {
-    ownerId: owner.id,
-    kind: record.tree.kind,
-    nodes,
-    start: record.tree.start,
-    tags: [...record.tags],
-    result: record.result,
-    endReason: record.end,
-    firstPlayer: first.name,
-    secondPlayer: second.name,
-    firstRating: first.rating,
-    secondRating: second.rating,
-    firstCountry: first.country,
-    secondCountry: second.country,
-    event: info.event,
-    round: info.round,
-    date: info.date,
-    time: info.time,
-    rated: info.rated,
-    timeControl: info.timeControlText,
-    handicap: info.handicap,
-    source,
-    plies: mainLine(record.tree).length,
-    fingerprint: fingerprintOf(record, info),
-  };
 }
 
 export const recordOf = (row: GameRow): GameRecord =>
@@ -96,49 +48,67 @@ export interface Insertion {
 export async function insertGames(
   tx: Transaction,
   owner: Owner,
-  records: readonly GameRecord[],
+  prepared: readonly PreparedGame[],
   source: string,
   asCopies = false,
 ): Promise<Insertion[]> {
-  const rows = records.map((record) => rowOf(owner, record, source));
-  const seen = new Map<string, number>();
-  const known = await tx
-    .select({ id: games.id, fingerprint: games.fingerprint })
-    .from(games)
-    .where(
-      and(
-        eq(games.ownerId, owner.id),
-        inArray(
-          games.fingerprint,
-          rows.map(({ fingerprint }) => fingerprint),
-        ),
-      ),
-    );
-  for (const { id, fingerprint } of known) seen.set(fingerprint, id);
+  const seen = asCopies
+    ? new Map<string, number>()
+    : await knownGames(
+        tx,
+        owner,
+        prepared.map(({ row }) => row.fingerprint),
+      );
   const insertions: Insertion[] = [];
-  for (const [index, row] of rows.entries()) {
+  for (const { row, keys } of prepared) {
     const earlier = seen.get(row.fingerprint);
-    if (earlier !== undefined && !asCopies) {
+    if (earlier !== undefined) {
       insertions.push({ id: earlier, duplicate: true });
       continue;
     }
-    const copy = earlier === undefined ? row : { ...row, fingerprint: copyName(row.fingerprint) };
-    const [inserted] = await tx.insert(games).values(copy).returning({ id: games.id });
-    seen.set(copy.fingerprint, inserted!.id);
-    await indexPositions(tx, inserted!.id, records[index]!);
-    insertions.push({ id: inserted!.id, duplicate: false });
+    const insertion = await insertGame(tx, { ...row, ownerId: owner.id, source }, asCopies);
+    if (!insertion.duplicate) await indexPositions(tx, insertion.id, keys);
+    if (!asCopies) seen.set(row.fingerprint, insertion.id);
+    insertions.push(insertion);
   }
   return insertions;
 }
 
-const copyName = (fingerprint: string): string =>
-  `${fingerprint}:${createHash('sha256').update(String(process.hrtime.bigint())).digest('base64url').slice(0, 8)}`;
+/** The owner's games by their fingerprints. */
+async function knownGames(
+  tx: Transaction,
+  owner: Owner,
+  fingerprints: readonly string[],
+): Promise<Map<string, number>> {
+  const rows = await tx
+    .select({ id: games.id, fingerprint: games.fingerprint })
+    .from(games)
+    .where(and(eq(games.ownerId, owner.id), inArray(games.fingerprint, [...fingerprints])));
+  return new Map(rows.map(({ id, fingerprint }) => [fingerprint, id]));
+}
 
-async function indexPositions(tx: Transaction, id: number, { tree }: GameRecord): Promise<void> {
-  const ruleset = rulesetOf(tree.kind);
-  const keys = positionsAlong(ruleset, tree.start, mainLine(tree)).map((position) =>
-    signed(ruleset.key(position)).toString(),
-  );
+/** Stores a row; where another was quicker with the same game, that one stays, or with `asCopies` this becomes a copy. */
+async function insertGame(
+  tx: Transaction,
+  row: typeof games.$inferInsert,
+  asCopies: boolean,
+): Promise<Insertion> {
+  const [inserted] = await tx
+    .insert(games)
+    .values(row)
+    .onConflictDoNothing({ target: [games.ownerId, games.fingerprint] })
+    .returning({ id: games.id });
+  if (inserted) return { id: inserted.id, duplicate: false };
+  if (asCopies)
+    return insertGame(tx, { ...row, fingerprint: `${row.fingerprint}:${randomUUID()}` }, false);
+  const [known] = await tx
+    .select({ id: games.id })
+    .from(games)
+    .where(and(eq(games.ownerId, row.ownerId), eq(games.fingerprint, row.fingerprint)));
+  return known ? { id: known.id, duplicate: true } : insertGame(tx, row, asCopies);
+}
+
+async function indexPositions(tx: Transaction, id: number, keys: readonly string[]): Promise<void> {
   await tx.delete(positions).where(eq(positions.gameId, id));
   await tx.execute(
     sql`insert into positions (game_id, ply, key) select ${id}, ordinality - 1, key from unnest(${sql.param(`{${keys.join(',')}}`)}::bigint[]) with ordinality as keys(key, ordinality)`,
@@ -148,7 +118,7 @@ async function indexPositions(tx: Transaction, id: number, { tree }: GameRecord)
 /** Stores one game entered by hand. */
 export const createGame = (owner: Owner, record: GameRecord): Promise<Insertion> =>
   database().transaction(async (tx) => {
-    const [insertion] = await insertGames(tx, owner, [record], 'entered by hand');
+    const [insertion] = await insertGames(tx, owner, [prepareGame(record)], 'entered by hand');
     return insertion!;
   });
 
@@ -200,17 +170,10 @@ export async function listGames(
 ): Promise<{ games: GameSummary[]; total: number; pages: number }> {
   const conditions: (SQL | undefined)[] = [eq(games.ownerId, owner.id)];
   if (filter.kind) conditions.push(eq(games.kind, filter.kind));
-  for (const word of filter.text?.split(/\s+/).filter(Boolean) ?? []) {
-    const pattern = `%${word.replace(/[\\%_]/g, '\\$&')}%`;
-    conditions.push(
-      or(
-        ilike(games.firstPlayer, pattern),
-        ilike(games.secondPlayer, pattern),
-        ilike(games.event, pattern),
-        ilike(games.date, pattern),
-      ),
-    );
-  }
+  for (const word of folded(filter.text ?? '')
+    .split(/\s+/)
+    .filter(Boolean))
+    conditions.push(like(games.searchText, `%${word.replace(/[\\%_]/g, '\\$&')}%`));
   const where = and(...conditions);
   const rows = await database()
     .select()
@@ -260,13 +223,12 @@ export async function saveSteps(
     );
     const row = await rowFor(tx, owner, id);
     if (!row) return { saved: false, reason: 'missing' };
-    if (row.version !== version)
-      return {
-        saved: false,
-        reason: 'stale',
-        version: row.version,
-        steps: await stepsSince(tx, id, version),
-      };
+    if (row.version !== version) {
+      const steps = await stepsSince(tx, row, version);
+      return steps
+        ? { saved: false, reason: 'stale', version: row.version, steps }
+        : { saved: false, reason: 'unfit', message: `there is no version ${version}` };
+    }
     try {
       return await store(tx, owner, row, recordOf(row), steps);
     } catch (error) {
@@ -287,8 +249,12 @@ async function store(
   steps: readonly Step[],
 ): Promise<SaveOutcome> {
   const record = applySteps(before, steps);
+  const limit = treeLimit(record.tree) ?? (record.tags.length > LIMITS.tags ? 'tags' : null);
+  if (limit)
+    return { saved: false, reason: 'unfit', message: `${limit}: at most ${LIMITS[limit]}` };
   const version = row.version + steps.length;
-  const { fingerprint: _, ...changed } = rowOf(owner, record, row.source);
+  const { row: prepared, keys } = prepareGame(record);
+  const { fingerprint: _, ...changed } = prepared;
   await tx
     .update(games)
     .set({ ...changed, version, updatedAt: new Date() })
@@ -300,17 +266,22 @@ async function store(
         steps.map((step, index) => ({ gameId: row.id, version: row.version + index + 1, step })),
       );
   if (steps.some(({ type }) => type === 'insert' || type === 'remove' || type === 'place'))
-    await indexPositions(tx, row.id, record);
+    await indexPositions(tx, row.id, keys);
   return { saved: true, version };
 }
 
-async function stepsSince(db: Database | Transaction, id: number, version: number) {
+/** The steps that led from a version to the present one; null where there was no such version. */
+async function stepsSince(
+  db: Database | Transaction,
+  { id, version: present }: GameRow,
+  version: number,
+): Promise<Step[] | null> {
   const rows = await db
     .select({ step: gameSteps.step })
     .from(gameSteps)
     .where(and(eq(gameSteps.gameId, id), gt(gameSteps.version, version)))
     .orderBy(asc(gameSteps.version));
-  return rows.map(({ step }) => step);
+  return rows.length === present - version ? rows.map(({ step }) => step) : null;
 }
 
 /** What happened to the owner's game since a version of it; null where there is no such game. */
@@ -322,7 +293,8 @@ export async function changesSince(
   return database().transaction(
     async (tx) => {
       const row = await rowFor(tx, owner, id);
-      return row && { version: row.version, steps: await stepsSince(tx, id, version) };
+      const steps = row && (await stepsSince(tx, row, version));
+      return steps && { version: row.version, steps };
     },
     { isolationLevel: 'repeatable read' },
   );
@@ -335,6 +307,20 @@ export async function deleteGame(owner: Owner, id: number): Promise<boolean> {
     .where(and(eq(games.ownerId, owner.id), eq(games.id, id)))
     .returning({ id: games.id });
   return deleted.length > 0;
+}
+
+/** Gives games that were stored before it what searches look at. */
+export async function fillSearchText(): Promise<void> {
+  const { id, firstPlayer, secondPlayer, event, date } = games;
+  const rows = await database()
+    .select({ id, firstPlayer, secondPlayer, event, date })
+    .from(games)
+    .where(isNull(games.searchText));
+  for (const row of rows)
+    await database()
+      .update(games)
+      .set({ searchText: searchTextOf(row.firstPlayer, row.secondPlayer, row.event, row.date) })
+      .where(eq(games.id, row.id));
 }
 
 /** Whether any game was ever stored: who has deleted the demo games does not want them back. */

@@ -1,12 +1,16 @@
-import { and, eq, inArray, sql } from 'drizzle-orm';
+import { and, eq, inArray, lt, sql } from 'drizzle-orm';
 import type { Problem } from '@/core/game/problem';
-import type { GameRecord } from '@/core/game/record';
-import { database } from './database';
+import { database, type Transaction } from './database';
 import { announce } from './events';
-import { insertGames } from './games';
+import { insertGames, type Insertion } from './games';
+import { logger } from './log';
 import type { Owner } from './owner';
+import type { PreparedGame } from './prepared-game';
 import { dequeue, enqueue } from './queue';
-import { imports, type ImportState } from './schema';
+import { importPieces, imports, type ImportState } from './schema';
+import { settings } from './settings';
+import { Slots } from './slots';
+import { isRefusedData, toldError } from './told-error';
 
 export interface ImportStatus {
   id: number;
@@ -18,6 +22,7 @@ export interface ImportStatus {
   duplicates: number;
   failed: number;
   problems: Problem[];
+  notes: Problem[];
   gameIds: number[];
 }
 
@@ -36,24 +41,106 @@ const STATUS = {
   duplicates: imports.duplicates,
   failed: imports.failed,
   problems: imports.problems,
+  notes: imports.notes,
   gameIds: imports.gameIds,
 };
 
-/** Takes a file in to be read by the worker. */
+/** Bytes of a file that are held in memory at once. */
+const PIECE = 1024 * 1024;
+/** Files that are taken in at once by one process, so that their pieces together stay small. */
+const uploads = new Slots(4);
+/** Bytes that one owner may have waiting to be read. */
+const MOST_WAITING = 512 * 1024 * 1024;
+
+/**
+ * Takes a file in, piece by piece, to be read by the worker; a file that is larger than allowed, or that comes while too much is
+ * waiting already, leaves nothing behind.
+ */
 export const queueImport = (
   owner: Owner,
   name: string,
-  bytes: Uint8Array,
+  file: Iterable<Uint8Array> | AsyncIterable<Uint8Array>,
   asCopies: boolean,
-): Promise<ImportStatus> =>
-  database().transaction(async (tx) => {
-    const [created] = await tx
+): Promise<ImportStatus | 'tooLarge' | 'tooMuch'> =>
+  uploads.run(async () => {
+    if ((await waitingBytes(owner)) > MOST_WAITING) return 'tooMuch';
+    const db = database();
+    const [created] = await db
       .insert(imports)
-      .values({ ownerId: owner.id, name, bytes: Buffer.from(bytes), size: bytes.length, asCopies })
-      .returning(STATUS);
-    await enqueue(tx, 'import', created!.id);
-    return created!;
+      .values({ ownerId: owner.id, name, size: 0, asCopies })
+      .returning({ id: imports.id });
+    const { id } = created!;
+    try {
+      if (await storePieces(id, file, settings().importBytes))
+        return await db.transaction(async (tx) => {
+          const [queued] = await tx
+            .update(imports)
+            .set({ state: 'queued' })
+            .where(eq(imports.id, id))
+            .returning(STATUS);
+          await enqueue(tx, 'import', id);
+          return queued!;
+        });
+    } catch (error) {
+      await forgetUpload(id);
+      throw error;
+    }
+    await forgetUpload(id);
+    return 'tooLarge';
   });
+
+async function waitingBytes(owner: Owner): Promise<number> {
+  const [row] = await database()
+    .select({ bytes: sql<string>`coalesce(sum(size), 0)` })
+    .from(imports)
+    .where(and(eq(imports.ownerId, owner.id), inArray(imports.state, ['uploading', ...OPEN])));
+  return Number(row!.bytes);
+}
+
+async function forgetUpload(id: number): Promise<void> {
+  await database()
+    .delete(imports)
+    .where(eq(imports.id, id))
+    .catch((error: unknown) =>
+      logger('import').warn({ err: error, import: id }, 'a broken upload stays'),
+    );
+}
+
+/** False, with some pieces stored, where the file is larger than `most` bytes. */
+async function storePieces(
+  id: number,
+  file: Iterable<Uint8Array> | AsyncIterable<Uint8Array>,
+  most: number,
+): Promise<boolean> {
+  let held: Uint8Array[] = [];
+  let heldSize = 0;
+  let size = 0;
+  let place = 0;
+  const store = async (): Promise<void> => {
+    const bytes = Buffer.concat(held);
+    held = [];
+    heldSize = 0;
+    await database().insert(importPieces).values({ importId: id, place: place++, bytes });
+    await database().update(imports).set({ size }).where(eq(imports.id, id));
+  };
+  for await (const piece of file) {
+    size += piece.length;
+    if (size > most) return false;
+    held.push(piece);
+    heldSize += piece.length;
+    if (heldSize >= PIECE) await store();
+  }
+  if (heldSize > 0) await store();
+  return true;
+}
+
+/** Forgets uploads whose process was killed before they were complete. */
+export async function forgetBrokenUploads(): Promise<void> {
+  const before = new Date(Date.now() - 24 * 3600 * 1000);
+  await database()
+    .delete(imports)
+    .where(and(eq(imports.state, 'uploading'), lt(imports.createdAt, before)));
+}
 
 export async function findImport(owner: Owner, id: number): Promise<ImportStatus | null> {
   const [row] = await database()
@@ -68,18 +155,22 @@ export async function cancelImport(owner: Owner, id: number): Promise<boolean> {
   const cancelled = await database().transaction(async (tx) => {
     const [row] = await tx
       .update(imports)
-      .set({ state: 'cancelled', bytes: Buffer.alloc(0), finishedAt: new Date() })
+      .set({ state: 'cancelled', finishedAt: new Date() })
       .where(and(eq(imports.ownerId, owner.id), eq(imports.id, id), inArray(imports.state, OPEN)))
       .returning({ id: imports.id });
-    if (row) await dequeue(tx, 'import', id);
-    return row !== undefined;
+    if (!row) return false;
+    await tx.delete(importPieces).where(eq(importPieces.importId, id));
+    await dequeue(tx, 'import', id);
+    return true;
   });
   if (cancelled) await announce({ owner: owner.id, type: 'import', id, cancelled: true });
   return cancelled;
 }
 
-/** For the worker: the file and how far it has been read; null once it is no longer open. */
-export async function openImport(id: number): Promise<typeof imports.$inferSelect | null> {
+export type OpenImport = typeof imports.$inferSelect;
+
+/** For the worker: an import and how far it has been read; null once it is no longer open. */
+export async function openImport(id: number): Promise<OpenImport | null> {
   const [row] = await database()
     .select()
     .from(imports)
@@ -87,20 +178,32 @@ export async function openImport(id: number): Promise<typeof imports.$inferSelec
   return row ?? null;
 }
 
+/** For the worker: the pieces of the file in their order. */
+export async function* piecesOf(id: number): AsyncGenerator<Buffer> {
+  for (let place = 0; ; place++) {
+    const [piece] = await database()
+      .select({ bytes: importPieces.bytes })
+      .from(importPieces)
+      .where(and(eq(importPieces.importId, id), eq(importPieces.place, place)));
+    if (!piece) return;
+    yield piece.bytes;
+  }
+}
+
 /** One part of a file: games that were read, and problems of those that were not. */
 export interface ImportPart {
-  records: GameRecord[];
+  games: PreparedGame[];
   problems: Problem[];
+  /** What the reader decided about games that were read. */
+  notes: Problem[];
 }
 
 /**
  * For the worker: stores a part in one transaction together with the progress, so that an import taken up again
- * goes on behind it. False when the import has been called off.
+ * goes on behind it. A game that the database refuses is told of and does not hold back the others. False when the import
+ * has been called off.
  */
-export async function storePart(
-  row: typeof imports.$inferSelect,
-  part: ImportPart,
-): Promise<boolean> {
+export async function storePart(row: OpenImport, part: ImportPart): Promise<boolean> {
   const owner = { id: row.ownerId, playerName: '' };
   const stored = await database().transaction(async (tx) => {
     const [current] = await tx
@@ -109,20 +212,20 @@ export async function storePart(
       .where(and(eq(imports.id, row.id), inArray(imports.state, OPEN)))
       .for('update');
     if (!current) return false;
-    const insertions =
-      part.records.length > 0
-        ? await insertGames(tx, owner, part.records, row.name, row.asCopies)
-        : [];
+    const { insertions, refused } = await insertAll(tx, owner, part.games, row, current.read);
+    const problems = [...part.problems, ...refused];
     const duplicates = insertions.filter(({ duplicate }) => duplicate).length;
     await tx
       .update(imports)
       .set({
         state: 'running',
-        read: current.read + part.records.length + part.problems.length,
+        failures: 0,
+        read: current.read + part.games.length + part.problems.length,
         kept: current.kept + insertions.length - duplicates,
         duplicates: current.duplicates + duplicates,
-        failed: current.failed + part.problems.length,
-        problems: [...current.problems, ...part.problems].slice(0, REMEMBERED),
+        failed: current.failed + problems.length,
+        problems: [...current.problems, ...problems].slice(0, REMEMBERED),
+        notes: [...current.notes, ...part.notes].slice(0, REMEMBERED),
         gameIds: [...current.gameIds, ...insertions.map(({ id }) => id)].slice(0, REMEMBERED),
       })
       .where(eq(imports.id, row.id));
@@ -132,20 +235,76 @@ export async function storePart(
   return stored;
 }
 
+/** Stores games together, or where one of them is refused each by itself. */
+async function insertAll(
+  tx: Transaction,
+  owner: Owner,
+  games: readonly PreparedGame[],
+  { name, asCopies }: OpenImport,
+  before: number,
+): Promise<{ insertions: Insertion[]; refused: Problem[] }> {
+  if (games.length === 0) return { insertions: [], refused: [] };
+  const together = await inSavepoint(tx, (inner) =>
+    insertGames(inner, owner, games, name, asCopies),
+  );
+  if (together) return { insertions: together, refused: [] };
+  const insertions: Insertion[] = [];
+  const refused: Problem[] = [];
+  for (const [index, game] of games.entries()) {
+    const alone = await inSavepoint(tx, (inner) =>
+      insertGames(inner, owner, [game], name, asCopies),
+    );
+    if (alone) insertions.push(...alone);
+    else
+      refused.push({
+        code: 'game.refused',
+        params: {},
+        place: { line: 1, column: 1, game: before + index + 1 },
+      });
+  }
+  return { insertions, refused };
+}
+
+/** What work gives, or null where the database refuses its data; the transaction goes on. */
+async function inSavepoint<T>(
+  tx: Transaction,
+  work: (inner: Transaction) => Promise<T>,
+): Promise<T | null> {
+  try {
+    return await tx.transaction(work);
+  } catch (error) {
+    if (!isRefusedData(error)) throw error;
+    logger('import').warn({ err: toldError(error) }, 'a game was refused');
+    return null;
+  }
+}
+
+/** For the worker: another attempt went wrong; how many have since the import last got on. */
+export async function countImportFailure(id: number): Promise<number> {
+  const [row] = await database()
+    .update(imports)
+    .set({ failures: sql`failures + 1` })
+    .where(eq(imports.id, id))
+    .returning({ failures: imports.failures });
+  return row?.failures ?? 0;
+}
+
 /** For the worker: ends an import and lets go of the file. */
 export async function finishImport(
-  row: typeof imports.$inferSelect,
+  row: Pick<OpenImport, 'id' | 'ownerId'>,
   state: 'done' | 'failed',
   problem?: Problem,
 ): Promise<void> {
-  await database()
-    .update(imports)
-    .set({
-      state,
-      bytes: Buffer.alloc(0),
-      finishedAt: sql`now()`,
-      ...(problem ? { problems: sql`problems || ${JSON.stringify([problem])}::jsonb` } : {}),
-    })
-    .where(and(eq(imports.id, row.id), inArray(imports.state, OPEN)));
+  await database().transaction(async (tx) => {
+    await tx
+      .update(imports)
+      .set({
+        state,
+        finishedAt: sql`now()`,
+        ...(problem ? { problems: sql`problems || ${JSON.stringify([problem])}::jsonb` } : {}),
+      })
+      .where(and(eq(imports.id, row.id), inArray(imports.state, OPEN)));
+    await tx.delete(importPieces).where(eq(importPieces.importId, row.id));
+  });
   await announce({ owner: row.ownerId, type: 'import', id: row.id });
 }

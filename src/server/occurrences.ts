@@ -3,8 +3,9 @@ import type { GameKind } from '@/core/game/ruleset';
 import { mainLine, positionsAlong } from '@/core/game/tree';
 import { rulesetOf } from '@/core/rulesets';
 import { database } from './database';
-import { recordOf, signed } from './games';
+import { recordOf } from './games';
 import type { Owner } from './owner';
+import { signed } from './prepared-game';
 import { games, positions } from './schema';
 
 /** A stored game in which a position came up. */

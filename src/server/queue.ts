@@ -1,7 +1,11 @@
 import { sql } from 'drizzle-orm';
 import type { Database, Transaction } from './database';
 
-export type JobName = 'sweep' | 'import' | 'study';
+export const JOB_NAMES = ['sweep', 'import', 'study'] as const;
+export type JobName = (typeof JOB_NAMES)[number];
+
+/** A job that was begun so often and always ended with its worker is given up. */
+const MOST_ATTEMPTS = 50;
 
 /** Lower numbers run first: people wait for an import, and sooner for one position than for a game. */
 const PRIORITY: Record<JobName, number> = { import: 0, study: 5, sweep: 10 };
@@ -17,7 +21,7 @@ export async function enqueue(
   lane: string | null = null,
 ): Promise<void> {
   await db.execute(
-    sql`select graphile_worker.add_job(${name}, ${JSON.stringify({ id })}::json, job_key := ${`${name}:${id}`}, queue_name := ${lane}, max_attempts := 25, priority := ${PRIORITY[name]})`,
+    sql`select graphile_worker.add_job(${name}, ${JSON.stringify({ id })}::json, job_key := ${`${name}:${id}`}, queue_name := ${lane}, max_attempts := ${MOST_ATTEMPTS}, priority := ${PRIORITY[name]})`,
   );
 }
 

@@ -72,6 +72,8 @@ export const games = pgTable(
     plies: integer('plies').notNull(),
     /** Equal for games that are the same: players, date, round, start and main line. */
     fingerprint: text('fingerprint').notNull(),
+    /** Players, event and date, folded for searches; null in a row older than it. */
+    searchText: text('search_text'),
     createdAt: createdAt(),
     updatedAt: timestamp('updated_at', { withTimezone: true }).notNull().defaultNow(),
   },
@@ -159,6 +161,8 @@ const ofGame = () => ({
   /** As `settingsText` writes them. */
   settings: text('settings').notNull(),
   error: text('error'),
+  /** How often it failed since it last got on. */
+  failures: smallint('failures').notNull().default(0),
   createdAt: createdAt(),
   finishedAt: timestamp('finished_at', { withTimezone: true }),
 });
@@ -192,7 +196,7 @@ export const studies = pgTable(
   {
     ...ofGame(),
     /** The node of the game that the position is at, or that its line leaves from. */
-    node: integer('node').notNull(),
+    node: bigint('node', { mode: 'number' }).notNull(),
     /** The moves from the start to the position, in UCI or USI. */
     moves: text('moves').array().notNull(),
     /** Name of an external engine; null: our own. */
@@ -215,7 +219,7 @@ export const externalEngines = pgTable('external_engines', {
   checkedAt: timestamp('checked_at', { withTimezone: true }).notNull().defaultNow(),
 });
 
-export type ImportState = 'queued' | 'running' | 'done' | 'cancelled' | 'failed';
+export type ImportState = 'uploading' | 'queued' | 'running' | 'done' | 'cancelled' | 'failed';
 
 export const imports = pgTable(
   'imports',
@@ -223,12 +227,12 @@ export const imports = pgTable(
     id: bigint('id', { mode: 'number' }).primaryKey().generatedAlwaysAsIdentity(),
     ownerId: ownerId(),
     name: text('name').notNull(),
-    /** The file; emptied when it has been read. */
-    bytes: bytes('bytes').notNull(),
     size: integer('size').notNull(),
     /** Keep games that are there already as further copies. */
     asCopies: boolean('as_copies').notNull().default(false),
-    state: text('state').$type<ImportState>().notNull().default('queued'),
+    state: text('state').$type<ImportState>().notNull().default('uploading'),
+    /** How often reading failed since it last got on. */
+    failures: smallint('failures').notNull().default(0),
     /** Games looked at, and what became of them. */
     read: integer('read').notNull().default(0),
     kept: integer('kept').notNull().default(0),
@@ -236,10 +240,26 @@ export const imports = pgTable(
     failed: integer('failed').notNull().default(0),
     /** The first problems, with their places. */
     problems: jsonb('problems').$type<Problem[]>().notNull().default([]),
+    /** What readers decided about games that went in, with their places. */
+    notes: jsonb('notes').$type<Problem[]>().notNull().default([]),
     /** The first games that went in or were there already. */
     gameIds: jsonb('game_ids').$type<number[]>().notNull().default([]),
     createdAt: createdAt(),
     finishedAt: timestamp('finished_at', { withTimezone: true }),
   },
   (table) => [index('imports_owner').on(table.ownerId, table.id.desc())],
+);
+
+/** The file of an import, piece by piece as it came; gone once it has been read. */
+export const importPieces = pgTable(
+  'import_pieces',
+  {
+    importId: bigint('import_id', { mode: 'number' })
+      .notNull()
+      .references(() => imports.id, { onDelete: 'cascade' }),
+    /** Place among the pieces, from 0. */
+    place: integer('place').notNull(),
+    bytes: bytes('bytes').notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.importId, table.place] })],
 );

@@ -2,11 +2,15 @@ import { availableParallelism } from 'node:os';
 import { existsSync, readFileSync } from 'node:fs';
 import { isAbsolute, join } from 'node:path';
 import { parseEnv } from 'node:util';
-import { z } from 'zod';
+import * as z from 'zod';
 import { DEFAULT_SWEEP, type SweepSettings } from '@/core/review/sweep-settings';
 
 const settingsSchema = z.object({
   BEKTRA_HOST: z.string().default('127.0.0.1'),
+  BEKTRA_HOSTS: z
+    .string()
+    .regex(/^[a-z0-9.:[\]-]*(?:\s*,\s*[a-z0-9.:[\]-]+)*$/i, 'names with commas between them')
+    .default(''),
   BEKTRA_PORT: z.coerce.number().int().min(0).max(65535).default(3210),
   BEKTRA_DATA: z.string().min(1).default('.data'),
   BEKTRA_DATABASE_URL: z.string().url().optional(),
@@ -25,10 +29,14 @@ const settingsSchema = z.object({
   BEKTRA_LOG: z.enum(['trace', 'debug', 'info', 'warn', 'error', 'silent']).default('info'),
 });
 
+const LOOPBACK = ['127.0.0.1', 'localhost', '[::1]'];
+
 export interface Settings {
   /** The checkout: where settings.env, dist and drizzle are. */
   root: string;
   host: string;
+  /** Names in lower case under which the app may be asked for. */
+  hosts: string[];
   port: number;
   /** Absolute path of the data folder. */
   data: string;
@@ -63,6 +71,9 @@ export function readSettings(root = process.env.BEKTRA_ROOT ?? process.cwd()): S
   return {
     root,
     host: values.BEKTRA_HOST,
+    hosts: [...LOOPBACK, values.BEKTRA_HOST, ...values.BEKTRA_HOSTS.split(',')]
+      .map((name) => name.trim().toLowerCase())
+      .filter(Boolean),
     port: values.BEKTRA_PORT,
     data: isAbsolute(values.BEKTRA_DATA) ? values.BEKTRA_DATA : join(root, values.BEKTRA_DATA),
     databaseUrl: values.BEKTRA_DATABASE_URL ?? null,

@@ -10,7 +10,10 @@ import type { Owner } from './owner';
 import { dequeue, enqueue } from './queue';
 import { externalEngines, studies } from './schema';
 
-export type Study = Omit<typeof studies.$inferSelect, 'ownerId' | 'createdAt' | 'finishedAt'>;
+export type Study = Omit<
+  typeof studies.$inferSelect,
+  'ownerId' | 'createdAt' | 'finishedAt' | 'failures'
+>;
 
 const OPEN: Study['state'][] = ['queued', 'running'];
 const MOST_LISTED = 100;
@@ -41,13 +44,16 @@ export async function startStudy(
   if (!isPlayable(game, moves)) return { refused: 'unfit' };
   const external = enginesFor(owner, tree.kind).find(({ name }) => name === engine);
   if (engine !== null && !external) return { refused: 'engine' };
-  const db = database();
-  const open = await db.$count(
-    studies,
-    and(eq(studies.ownerId, owner.id), inArray(studies.state, OPEN)),
-  );
-  if (open >= MOST_OPEN) return { refused: 'tooMany' };
-  const study = await db.transaction(async (tx) => {
+  const study = await database().transaction(async (tx) => {
+    // those who ask at once are counted one after the other
+    await tx.execute(
+      sql`select pg_advisory_xact_lock(hashtextextended(${`studies of ${owner.id}`}, 0))`,
+    );
+    const open = await tx.$count(
+      studies,
+      and(eq(studies.ownerId, owner.id), inArray(studies.state, OPEN)),
+    );
+    if (open >= MOST_OPEN) return null;
     const [created] = await tx
       .insert(studies)
       .values({ ownerId: owner.id, gameId, node, moves, engine, settings: settingsText(settings) })
@@ -58,6 +64,7 @@ export async function startStudy(
     await enqueue(tx, 'study', id, lane);
     return created!;
   });
+  if (!study) return { refused: 'tooMany' };
   await announce({ owner: owner.id, type: 'study', id: study.id, gameId });
   return { study };
 }
@@ -134,6 +141,16 @@ export async function recordStudy(id: number, found: Found): Promise<boolean> {
   if (!row) return false;
   await announce({ owner: row.ownerId, type: 'study', id, gameId: row.gameId, done });
   return true;
+}
+
+/** For the worker: another attempt went wrong; how many have in all. */
+export async function countStudyFailure(id: number): Promise<number> {
+  const [row] = await database()
+    .update(studies)
+    .set({ failures: sql`failures + 1` })
+    .where(eq(studies.id, id))
+    .returning({ failures: studies.failures });
+  return row?.failures ?? 0;
 }
 
 /** An external engine as the people who may use it see it. */

@@ -117,10 +117,24 @@ export async function recordProgress(id: number, progress: Progress): Promise<bo
   const finished = progress.state === 'done' || progress.state === 'failed';
   const [row] = await database()
     .update(sweeps)
-    .set({ ...progress, ...(finished ? { finishedAt: sql`now()` } : {}) })
+    .set({
+      ...progress,
+      ...(progress.done === undefined ? {} : { failures: 0 }),
+      ...(finished ? { finishedAt: sql`now()` } : {}),
+    })
     .where(and(eq(sweeps.id, id), inArray(sweeps.state, OPEN)))
     .returning();
   if (!row) return false;
   await announce({ owner: row.ownerId, type: 'sweep', id, gameId: row.gameId });
   return true;
+}
+
+/** For the worker: another attempt went wrong; how many have since the sweep last got on. */
+export async function countSweepFailure(id: number): Promise<number> {
+  const [row] = await database()
+    .update(sweeps)
+    .set({ failures: sql`failures + 1` })
+    .where(eq(sweeps.id, id))
+    .returning({ failures: sweeps.failures });
+  return row?.failures ?? 0;
 }

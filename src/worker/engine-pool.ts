@@ -1,9 +1,15 @@
 import type { Engine, SearchInfo, SearchRequest } from '@/engine/contract';
 
-/** A fixed number of engines shared by all jobs; who asks first is served first. */
+/** Who asks: a person who waits for the answer goes before what runs in the background. */
+export type Urgency = 'asked' | 'background';
+
+/** A fixed number of engines shared by all jobs; who asks first is served first, urgent ones before all others. */
 export class EnginePool {
   private readonly idle: Engine[];
-  private readonly waiting: ((engine: Engine) => void)[] = [];
+  private readonly waiting: Record<Urgency, ((engine: Engine) => void)[]> = {
+    asked: [],
+    background: [],
+  };
   private busyMilliseconds = 0;
 
   constructor(private readonly engines: readonly Engine[]) {
@@ -22,16 +28,17 @@ export class EnginePool {
   async search(
     request: SearchRequest,
     signal: AbortSignal,
+    urgency: Urgency,
     onInfo?: (info: SearchInfo) => void,
   ): Promise<SearchInfo> {
     const engine =
-      this.idle.pop() ?? (await new Promise<Engine>((take) => this.waiting.push(take)));
+      this.idle.pop() ?? (await new Promise<Engine>((take) => this.waiting[urgency].push(take)));
     try {
       const info = await engine.search(request, { signal, ...(onInfo ? { onInfo } : {}) });
       this.busyMilliseconds += info.milliseconds;
       return info;
     } finally {
-      const next = this.waiting.shift();
+      const next = this.waiting.asked.shift() ?? this.waiting.background.shift();
       if (next) next(engine);
       else this.idle.push(engine);
     }

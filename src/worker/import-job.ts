@@ -1,80 +1,123 @@
-import { decodeText, isBinary } from '@/core/notation/encoding';
+import { join } from 'node:path';
+import { Worker } from 'node:worker_threads';
+import type { Problem } from '@/core/game/problem';
 import {
-  formatKind,
-  formatOfName,
-  formatOfText,
-  readGames,
-  type Format,
-} from '@/core/notation/formats';
-import { rulesetOf } from '@/core/rulesets';
-import { isRead } from '@/core/notation/reading';
-import { LIMITS, type Problem } from '@/core/game/problem';
-import type { GameRecord } from '@/core/game/record';
-import { mainLine } from '@/core/game/tree';
-import { finishImport, openImport, storePart, type ImportPart } from '@/server/imports';
+  countImportFailure,
+  finishImport,
+  openImport,
+  piecesOf,
+  storePart,
+  type OpenImport,
+} from '@/server/imports';
 import { logger } from '@/server/log';
+import { settings } from '@/server/settings';
+import type { ImportAsked, ImportTold } from './import-thread';
 
-/** Games stored in one transaction. */
-const PART = 50;
+/** A reader that has told nothing for so long is stuck. */
+const PATIENCE_MS = 30_000;
+const LAST_FAILURE = 3;
+const MOST_MEGABYTES = 1536;
 
-const problemOfFile = (code: string, params: Problem['params'] = {}): Problem => ({
-  code,
-  params,
-  place: { line: 1, column: 1 },
-});
-
-/** Reads an imported file and stores its games part by part; taken up again, it goes on behind the last part. */
-export async function runImport(id: number, signal: AbortSignal): Promise<void> {
+/**
+ * Reads an imported file on a thread of its own and stores its games part by part; taken up again, it goes on behind the last
+ * part. A reader that gets stuck, or needs too much memory, is ended and the import says so.
+ */
+export async function runImport(
+  id: number,
+  signal: AbortSignal,
+  patience = PATIENCE_MS,
+): Promise<void> {
   const row = await openImport(id);
   if (!row) return;
-  const source = openSource(row.name, row.bytes);
-  if ('code' in source) return finishImport(row, 'failed', source);
-  const started = performance.now();
-  let seen = 0;
-  let part: ImportPart = { records: [], problems: [] };
-  for (const reading of readGames(source.text, source.format)) {
-    if (++seen <= row.read) continue;
-    if (seen > LIMITS.gamesPerFile)
-      return finishImport(
-        row,
-        'failed',
-        problemOfFile('limit.games', { most: LIMITS.gamesPerFile }),
-      );
-    if (!isRead(reading)) part.problems.push(reading.problem);
-    else if (isWorthKeeping(reading.record)) part.records.push(reading.record);
-    else
-      part.problems.push({
-        ...problemOfFile('game.empty'),
-        place: { line: reading.line, column: 1, game: seen },
-      });
-    if (part.records.length + part.problems.length < PART) continue;
-    if (signal.aborted || !(await storePart(row, part))) return;
-    part = { records: [], problems: [] };
+  try {
+    await readAndStore(row, signal, patience);
+  } catch (error) {
+    if (signal.aborted) return;
+    logger('import').error({ err: error, import: id }, 'import failed');
+    if ((await countImportFailure(id)) < LAST_FAILURE) throw error;
+    await finishImport(row, 'failed', problemAt('import.gaveUp', row.read));
   }
-  if (seen === 0) return finishImport(row, 'failed', problemOfFile('file.noGames'));
-  if (part.records.length + part.problems.length > 0 && !(await storePart(row, part))) return;
-  await finishImport(row, 'done');
-  logger('import').info(
-    { import: id, games: seen, wall: performance.now() - started },
-    'import done',
-  );
 }
 
-/** The ordinary start without moves, names or words is nothing that anybody meant to keep; a position is. */
-const isWorthKeeping = ({ tree, tags }: GameRecord): boolean =>
-  mainLine(tree).length > 0 || tags.length > 0 || tree.start !== rulesetOf(tree.kind).startText;
+const problemAt = (code: string, read: number, params: Problem['params'] = {}): Problem => ({
+  code,
+  params,
+  place: { line: 1, column: 1, game: read + 1 },
+});
 
-function openSource(name: string, bytes: Uint8Array): { text: string; format: Format } | Problem {
-  if (bytes.length === 0) return problemOfFile('file.empty');
-  if (isBinary(bytes)) return problemOfFile('file.binary');
-  const named = formatOfName(name);
-  const kind = named ? formatKind(named) : null;
-  const text = decodeText(bytes, kind ?? 'shogi');
-  const seen = formatOfText(text);
-  const format = seen && (named === null || formatKind(seen) !== kind) ? seen : (named ?? seen);
-  if (!format) return problemOfFile('file.format');
-  return {
-    text: kind === formatKind(format) ? text : decodeText(bytes, formatKind(format)),
-    format,
-  };
+async function readAndStore(row: OpenImport, signal: AbortSignal, patience: number): Promise<void> {
+  const started = performance.now();
+  const reader = new ImportReader(patience);
+  const end = (): void => reader.end();
+  signal.addEventListener('abort', end, { once: true });
+  let { read } = row;
+  try {
+    for await (const piece of piecesOf(row.id)) reader.ask({ piece: new Uint8Array(piece) });
+    let told = await reader.answerTo({ read: { name: row.name, skip: row.read } });
+    while ('part' in told) {
+      if (signal.aborted || !(await storePart(row, told.part))) return;
+      read += told.part.games.length + told.part.problems.length;
+      told = await reader.answerTo('next');
+    }
+    if (signal.aborted) return;
+    if ('failed' in told) return await finishImport(row, 'failed', told.failed);
+    await finishImport(row, 'done');
+    logger('import').info(
+      { import: row.id, games: told.done.games, wall: performance.now() - started },
+      'import done',
+    );
+  } catch (error) {
+    if (!(error instanceof StuckReader)) throw error;
+    await finishImport(
+      row,
+      'failed',
+      problemAt(error.code, read, { seconds: Math.round(patience / 1000), most: MOST_MEGABYTES }),
+    );
+  } finally {
+    signal.removeEventListener('abort', end);
+    reader.end();
+  }
+}
+
+class StuckReader extends Error {
+  constructor(readonly code: 'import.stuck' | 'import.memory') {
+    super(code);
+  }
+}
+
+/** The thread that reads, with an eye on whether it gets on. */
+class ImportReader {
+  private readonly thread = new Worker(join(settings().root, 'dist/import-thread.mjs'), {
+    resourceLimits: { maxOldGenerationSizeMb: MOST_MEGABYTES },
+  });
+  private settle: { resolve(told: ImportTold): void; reject(error: Error): void } | null = null;
+  private timer: NodeJS.Timeout | undefined;
+
+  constructor(private readonly patience: number) {
+    this.thread.on('message', (told: ImportTold) => this.settle?.resolve(told));
+    this.thread.on('error', (error: Error & { code?: string }) =>
+      this.settle?.reject(
+        error.code === 'ERR_WORKER_OUT_OF_MEMORY' ? new StuckReader('import.memory') : error,
+      ),
+    );
+    this.thread.on('exit', () => this.settle?.reject(new Error('the reader has ended')));
+  }
+
+  ask(asked: ImportAsked): void {
+    this.thread.postMessage(asked);
+  }
+
+  /** @throws StuckReader when nothing comes in time */
+  answerTo(asked: ImportAsked): Promise<ImportTold> {
+    return new Promise<ImportTold>((resolve, reject) => {
+      this.settle = { resolve, reject };
+      this.timer = setTimeout(() => reject(new StuckReader('import.stuck')), this.patience);
+      this.ask(asked);
+    }).finally(() => clearTimeout(this.timer));
+  }
+
+  end(): void {
+    void this.thread.terminate();
+    this.settle?.reject(new Error('the import was called off'));
+  }
 }

@@ -1,5 +1,6 @@
 import pg from 'pg';
 import { databaseUrl } from '@/server/database';
+import { WORKER_LOCK } from '@/server/health';
 import { logger } from '@/server/log';
 
 const CHECK_MS = 2000;
@@ -17,6 +18,9 @@ export class Liveness {
   async start(onLost: () => void): Promise<void> {
     this.client.on('error', onLost);
     await this.client.connect();
+    await this.client.query('select pg_advisory_lock_shared(hashtextextended($1, 0))', [
+      WORKER_LOCK,
+    ]);
     this.schedule();
   }
 

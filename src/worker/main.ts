@@ -1,25 +1,31 @@
 import { EventEmitter } from 'node:events';
 import { join } from 'node:path';
-import { Logger, run, type TaskList, type WorkerEvents } from 'graphile-worker';
-import { z } from 'zod';
+import { Logger, run, type Task, type WorkerEvents } from 'graphile-worker';
+import * as z from 'zod';
 import { engineVersion, startEngine } from '@/engine/hosts/node';
-import { closeDatabase, pool } from '@/server/database';
+import { pool } from '@/server/database';
 import { listen } from '@/server/events';
 import { lastingEngine } from '@/engine/lasting';
+import { forgetBrokenUploads } from '@/server/imports';
 import { logger } from '@/server/log';
+import { JOB_NAMES, type JobName } from '@/server/queue';
 import { settings } from '@/server/settings';
-import { recordStudy } from '@/server/studies';
-import { recordProgress } from '@/server/sweeps';
+import { countStudyFailure, recordStudy } from '@/server/studies';
+import { countSweepFailure, recordProgress } from '@/server/sweeps';
+import { toldError } from '@/server/told-error';
 import { EnginePool } from './engine-pool';
 import { runImport } from './import-job';
 import { Liveness } from './liveness';
-import { runStudy, tryExternalEngines } from './study-job';
+import { runStudy, sayEngineError, tryExternalEngines } from './study-job';
 import { runSweep } from './sweep-job';
 
-/** Jobs at a time: sweeps share the engines, imports need none. */
-const JOBS = 4;
-const LAST_ATTEMPT = 5;
-const LAST_STUDY_ATTEMPT = 2;
+/** Jobs of each kind at a time, so that no kind waits for another; sweeps and studies share the engines. */
+const SLOTS: Record<JobName, number> = { sweep: 4, import: 2, study: 8 };
+/** How often in a row each may fail before it is given up. */
+const LAST_FAILURE = { sweep: 5, study: 2 };
+
+/** A worker that stops waits so long for what its jobs are about to store. */
+const LONGEST_END_MS = 3000;
 
 const payloadSchema = z.object({ id: z.number() });
 
@@ -43,51 +49,52 @@ async function main(): Promise<void> {
   );
 
   let stopping = false;
-  const running = new Map<string, AbortController>();
+  const running = new Map<string, { controller: AbortController; ended: Promise<void> }>();
   const stopListening = listen(({ type, id, cancelled }) => {
-    if (cancelled) running.get(`${type}:${id}`)?.abort();
+    if (cancelled) running.get(`${type}:${id}`)?.controller.abort();
   });
-  /** Runs a job under a signal that a cancel aborts. */
-  const stoppable = async (
-    name: string,
-    payload: unknown,
-    work: (id: number, signal: AbortSignal) => Promise<void>,
-  ): Promise<void> => {
-    const { id } = payloadSchema.parse(payload);
-    const controller = new AbortController();
-    running.set(`${name}:${id}`, controller);
-    try {
-      await work(id, controller.signal);
-      // an unfinished job must fail, so that it is taken up again
-      if (stopping) throw new Error('the worker is stopping');
-    } finally {
-      running.delete(`${name}:${id}`);
-    }
-  };
-  const tasks: TaskList = {
-    sweep: (payload, { job }) =>
-      stoppable('sweep', payload, async (id, signal) => {
-        try {
-          await runSweep(id, engines, (kind) => versions[kind], signal);
-        } catch (error) {
-          log.error({ err: error, sweep: id }, 'sweep failed');
-          if (job.attempts >= LAST_ATTEMPT)
-            await recordProgress(id, { state: 'failed', error: String(error) });
-          else throw error;
-        }
-      }),
-    import: (payload) => stoppable('import', payload, runImport),
-    study: (payload, { job }) =>
-      stoppable('study', payload, async (id, signal) => {
-        try {
-          await runStudy(id, engines, signal);
-        } catch (error) {
-          log.error({ err: error, study: id }, 'study failed');
-          if (job.attempts >= LAST_STUDY_ATTEMPT)
-            await recordStudy(id, { state: 'failed', error: (error as Error).message });
-          else throw error;
-        }
-      }),
+  /**
+   * A task of the queue that runs under a signal which a cancel aborts. When this worker stops it does not end: the job stays
+   * this worker's until the process is gone, and is then taken up by another.
+   */
+  const task =
+    (name: JobName, work: (id: number, signal: AbortSignal) => Promise<void>): Task =>
+    async (payload) => {
+      const { id } = payloadSchema.parse(payload);
+      const controller = new AbortController();
+      if (stopping) controller.abort();
+      const key = `${name}:${id}`;
+      const ended = work(id, controller.signal).finally(() => running.delete(key));
+      running.set(key, { controller, ended });
+      try {
+        await ended;
+      } catch (error) {
+        // the queue stores what it is thrown
+        throw new Error(toldError(error).message, { cause: undefined });
+      } finally {
+        if (stopping) await new Promise(() => {});
+      }
+    };
+  const tasks: Record<JobName, Task> = {
+    sweep: task('sweep', async (id, signal) => {
+      try {
+        await runSweep(id, engines, (kind) => versions[kind], signal);
+      } catch (error) {
+        log.error({ err: error, sweep: id }, 'sweep failed');
+        if ((await countSweepFailure(id)) < LAST_FAILURE.sweep) throw error;
+        await recordProgress(id, { state: 'failed', error: sayEngineError(error) });
+      }
+    }),
+    import: task('import', runImport),
+    study: task('study', async (id, signal) => {
+      try {
+        await runStudy(id, engines, signal);
+      } catch (error) {
+        log.error({ err: error, study: id }, 'study failed');
+        if ((await countStudyFailure(id)) < LAST_FAILURE.study) throw error;
+        await recordStudy(id, { state: 'failed', error: sayEngineError(error) });
+      }
+    }),
   };
 
   const liveness = new Liveness();
@@ -103,19 +110,21 @@ async function main(): Promise<void> {
     log.fatal('lost the database');
     process.exit(1);
   });
-  const runner = await run({
-    pgPool: pool(),
-    concurrency: JOBS,
-    noHandleSignals: true,
-    pollInterval: 2000,
-    parsedCronItems: [],
-    taskList: tasks,
-    events,
-    logger: new Logger(() => (level, message) => {
-      if (level === 'error' || level === 'warning') log.warn(message);
-      else log.debug(message);
-    }),
-  });
+  for (const name of JOB_NAMES)
+    await run({
+      pgPool: pool(),
+      concurrency: SLOTS[name],
+      noHandleSignals: true,
+      pollInterval: 2000,
+      parsedCronItems: [],
+      taskList: { [name]: tasks[name] },
+      events,
+      logger: new Logger(() => (level, message) => {
+        if (level === 'error' || level === 'warning') log.warn(toldError(message).message);
+        else log.debug(message);
+      }),
+    });
+  await forgetBrokenUploads();
   log.info({ engines: count, versions }, 'worker ready');
   tryExternalEngines().catch((error: unknown) =>
     log.error({ err: error }, 'external engines could not be tried'),
@@ -124,14 +133,17 @@ async function main(): Promise<void> {
   const stop = async (): Promise<void> => {
     if (stopping) return;
     stopping = true;
-    for (const controller of running.values()) controller.abort();
+    const jobs = [...running.values()];
+    for (const { controller } of jobs) controller.abort();
     stopListening();
-    await Promise.race([runner.stop(), new Promise((done) => setTimeout(done, 3000))]);
+    const ended = Promise.allSettled(jobs.map((job) => job.ended));
+    await Promise.race([ended, new Promise((done) => setTimeout(done, LONGEST_END_MS))]);
     await liveness.stop().catch(() => {});
     engines.close();
-    await closeDatabase().catch(() => {});
     process.exit(0);
   };
+  // one job's trouble is not another's: what nobody waits for is told and forgotten
+  process.on('unhandledRejection', (error) => log.error({ err: error }, 'nobody waited for this'));
   process.on('SIGTERM', () => void stop());
   process.on('SIGINT', () => void stop());
 }

@@ -1,7 +1,7 @@
 import type { Ruleset } from '@/core/game/ruleset';
 import { readSettingsText } from '@/core/review/sweep-settings';
 import { rulesetOf } from '@/core/rulesets';
-import type { SearchInfo, SearchRequest } from '@/engine/contract';
+import { EngineError, type SearchInfo, type SearchRequest } from '@/engine/contract';
 import { startExternal } from '@/engine/hosts/external';
 import { readEnginesFile } from '@/server/engines-file';
 import { logger } from '@/server/log';
@@ -65,7 +65,7 @@ export async function runStudy(id: number, pool: EnginePool, signal: AbortSignal
   };
   const searched =
     study.engine === null
-      ? pool.search(request, signal, tell)
+      ? pool.search(request, signal, 'asked', tell)
       : searchExternally(study.engine, request, signal, tell);
   try {
     const info = await searched;
@@ -87,7 +87,7 @@ async function searchExternally(
   onInfo: (info: SearchInfo) => void,
 ): Promise<SearchInfo> {
   const configured = readEnginesFile().find((engine) => engine.name === name);
-  if (!configured) throw new Error(`the server's file no longer names ${name}`);
+  if (!configured) throw new EngineError(`the server no longer offers ${name}`);
   const engine = await startExternal(configured);
   const end = (): void => engine.close();
   const timer = setTimeout(end, (request.limits.milliseconds ?? 0) + PATIENCE_MS);
@@ -100,6 +100,10 @@ async function searchExternally(
     engine.close();
   }
 }
+
+/** What people are told of an engine that failed. */
+export const sayEngineError = (error: unknown): string =>
+  error instanceof EngineError ? error.message : 'the engine failed';
 
 /** Starts each external engine once, so that people see what it offers or why it can't be used. */
 export async function tryExternalEngines(): Promise<void> {
@@ -118,11 +122,11 @@ export async function tryExternalEngines(): Promise<void> {
         // the options of the file come second, so that what is offered is known even where they do not fit
         const problem = await startExternal(engine).then(
           (set) => (set.close(), null),
-          (error: unknown) => String((error as Error).message),
+          sayEngineError,
         );
         return { options: [...bare.options], problem };
       },
-      (error: unknown) => ({ options: [], problem: String((error as Error).message) }),
+      (error: unknown) => ({ options: [], problem: sayEngineError(error) }),
     );
     await recordEngine({ name: engine.name, ...tried });
     if (tried.problem) log.warn({ engine: engine.name, problem: tried.problem }, 'engine fails');

@@ -62,7 +62,7 @@ export async function runSweep(
   const storing: Promise<void>[] = [];
   const searchOn = async (): Promise<void> => {
     for (let next = left.shift(); next && !task.stopped; next = left.shift()) {
-      const searched = await task.search(next, known[next.ply]?.depth);
+      const searched = await task.search(next, known[next.ply] ?? null);
       if (searched) storing.push(finishOne(searched.stored));
     }
   };
@@ -102,27 +102,31 @@ class SweepTask {
   /**
    * Searches a position; the result is being stored when this returns, so that the engine need not wait. Null when
    * called off: a search cut short is not stored.
-   * @param depth of the main search, where that is known already
+   * @param known what the main search found, where that is known already
    */
   async search(
     position: SweepPosition,
-    depth: number | undefined,
+    known: { depth: number; nodes: number } | null,
   ): Promise<{ stored: Promise<unknown> } | null> {
     const { kind } = this.game.record.tree;
     const { root, played } = position;
     const writes: Promise<void>[] = [];
-    let reached = depth;
-    let priced = depth !== undefined;
-    if (reached === undefined) {
-      const main = await this.pool.search(mainRequest(kind, root, this.settings), this.signal);
+    let main = known;
+    let priced = known !== null;
+    if (main === null) {
+      const found = await this.pool.search(
+        mainRequest(kind, root, this.settings),
+        this.signal,
+        'background',
+      );
       if (this.stopped) return null;
-      writes.push(this.store(position, '', main));
-      reached = main.depth;
-      priced = played !== null && !holdsMove(main.lines, played);
+      writes.push(this.store(position, '', found));
+      main = found;
+      priced = played !== null && !holdsMove(found.lines, played);
     }
     if (priced && played !== null) {
-      const request = pricingRequest(kind, root, played, reached);
-      const info = await this.pool.search(request, this.signal);
+      const request = pricingRequest(kind, root, played, main);
+      const info = await this.pool.search(request, this.signal, 'background');
       if (this.stopped) return null;
       writes.push(this.store(position, played, info));
     }

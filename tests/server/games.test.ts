@@ -15,9 +15,11 @@ import {
   listGames,
   saveSteps,
 } from '@/server/games';
-import { cancelImport, findImport, queueImport } from '@/server/imports';
+import { queued } from '../support/imports';
+import { cancelImport, findImport } from '@/server/imports';
 import { listLessons } from '@/server/lessons';
 import { occurrencesOf } from '@/server/occurrences';
+import { prepareGame } from '@/server/prepared-game';
 import { currentOwner, type Owner } from '@/server/owner';
 import { owners } from '@/server/schema';
 import { cancelSweep, latestSweep, startSweep } from '@/server/sweeps';
@@ -47,7 +49,9 @@ const PGN = `[Event "Store test"]
 `;
 
 const insert = (owner: Owner, games: GameRecord[], copies = false) =>
-  database().transaction((tx) => insertGames(tx, owner, games, 'test.pgn', copies));
+  database().transaction((tx) =>
+    insertGames(tx, owner, games.map(prepareGame), 'test.pgn', copies),
+  );
 
 describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('stored games', () => {
   let owner: Owner;
@@ -155,7 +159,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('stored games', () => {
     expect(await cancelSweep(owner, sweep.id)).toBe(true);
     expect(await thinkingStop(stranger, id, null, 1)).toBeNull();
     expect(await thinkingAnswer(stranger, id, null, 1, 'e2e4')).toBeNull();
-    const file = await queueImport(owner, 'own.pgn', new TextEncoder().encode(PGN), false);
+    const file = await queued(owner, 'own.pgn', [new TextEncoder().encode(PGN)], false);
     expect(await findImport(stranger, file.id)).toBeNull();
     expect(await cancelImport(stranger, file.id)).toBe(false);
     expect(await findImport(owner, file.id)).toMatchObject({ state: 'queued' });

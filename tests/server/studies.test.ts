@@ -9,6 +9,7 @@ import { rulesetOf } from '@/core/rulesets';
 import { closeDatabase, database, migrateDatabase } from '@/server/database';
 import { readEnginesFile } from '@/server/engines-file';
 import { insertGames } from '@/server/games';
+import { prepareGame } from '@/server/prepared-game';
 import { currentOwner, type Owner } from '@/server/owner';
 import { findStudy, offeredEngines, removeStudy, startStudy } from '@/server/studies';
 
@@ -90,7 +91,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('studies', { timeout: 120_000 
     ] as const) {
       const [reading] = [...readGames(texts[kind], format)].filter(isRead);
       const [inserted] = await database().transaction((tx) =>
-        insertGames(tx, owner, [reading!.record], 'studies', true),
+        insertGames(tx, owner, [prepareGame(reading!.record)], 'studies', true),
       );
       games[kind] = inserted!.id;
     }

@@ -10,7 +10,9 @@ import { searchPosition } from '@/engine/search-position';
 import { closeDatabase, database, migrateDatabase } from '@/server/database';
 import { evaluationsOf, sweepPositions } from '@/server/evaluations';
 import { findGame, insertGames } from '@/server/games';
-import { cancelImport, findImport, queueImport } from '@/server/imports';
+import { queued } from '../support/imports';
+import { cancelImport, findImport } from '@/server/imports';
+import { prepareGame } from '@/server/prepared-game';
 import { currentOwner, type Owner } from '@/server/owner';
 import { cancelSweep, latestSweep, startSweep } from '@/server/sweeps';
 
@@ -62,7 +64,13 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the worker', { timeout: 240_0
       (a, b) => b.record.tree.nodes.size - a.record.tree.nodes.size,
     ) as [(typeof records)[number]];
     const [insertion] = await database().transaction((tx) =>
-      insertGames(tx, owner, [index === undefined ? longest : records[index]!.record], file, true),
+      insertGames(
+        tx,
+        owner,
+        [prepareGame(index === undefined ? longest : records[index]!.record)],
+        file,
+        true,
+      ),
     );
     return insertion!.id;
   }
@@ -148,7 +156,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the worker', { timeout: 240_0
   });
 
   const importing = async (name: string, bytes: Uint8Array, copies = false) => {
-    const { id } = await queueImport(owner, name, bytes, copies);
+    const { id } = await queued(owner, name, [bytes], copies);
     await until(
       async () => !['queued', 'running'].includes((await findImport(owner, id))!.state),
       60,
@@ -209,7 +217,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the worker', { timeout: 240_0
       (_, index) => `[Event "bulk"]\n[Round "${index}"]\n\n1. e4 e5 2. Nf3 Nc6 3. Bb5 a6 *\n`,
     ).join('\n');
     const first = startWorker();
-    const { id } = await queueImport(owner, 'bulk.pgn', text(games), false);
+    const { id } = await queued(owner, 'bulk.pgn', [text(games)], false);
     await until(async () => (await findImport(owner, id))!.read >= 100, 60);
     await killed(first, 'SIGKILL');
     const { read } = (await findImport(owner, id))!;
@@ -229,12 +237,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the worker', { timeout: 240_0
   });
 
   it('an import can be stopped; what it took in stays', async () => {
-    const { id } = await queueImport(
-      owner,
-      'later.pgn',
-      text('[Event "later"]\n\n1. e4 *\n'),
-      false,
-    );
+    const { id } = await queued(owner, 'later.pgn', [text('[Event "later"]\n\n1. e4 *\n')], false);
     expect(await cancelImport(owner, id)).toBe(true);
     startWorker();
     await new Promise((next) => setTimeout(next, 1500));

@@ -42,7 +42,9 @@ export function insertAt(record: GameRecord, parent: NodeId, choice: number, id:
   const moves = ruleset.moves(position);
   if (moves.length === 0) return { type: 'finish', result: '*', end: null };
   const index = choice % (nodeOf(tree, parent).children.length + 1);
-  const branch: Branch = { id: 1_000_000 + id, move: moves[choice % moves.length]!, children: [] };
+  const branch: Branch = [
+    { id: 1_000_000 + id, parent: null, move: moves[choice % moves.length]! },
+  ];
   return { type: 'insert', parent, index, branch };
 }
 

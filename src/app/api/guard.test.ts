@@ -1,14 +1,20 @@
 import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
-import { z } from 'zod';
-import { MOST_JSON, readBody, readId } from './guard';
+import * as z from 'zod';
+import { MOST_JSON, holdsPlainText, readBody, readId, route } from './guard';
 
 const ADDRESS = 'http://127.0.0.1:3210/api/games';
 const schema = z.object({ nodes: z.number().int() });
 
+const HOST = '127.0.0.1:3210';
 const post = (body: BodyInit, headers: Record<string, string> = {}): Request =>
-  new Request(ADDRESS, { method: 'POST', body, headers, duplex: 'half' } as RequestInit);
+  new Request(ADDRESS, {
+    method: 'POST',
+    body,
+    headers: { host: HOST, ...headers },
+    duplex: 'half',
+  } as RequestInit);
 
 /** Sent piece by piece. */
 const streamed = (pieces: number, piece: Uint8Array): ReadableStream => {
@@ -18,11 +24,13 @@ const streamed = (pieces: number, piece: Uint8Array): ReadableStream => {
   });
 };
 
+const echo = route(async (request) => Response.json(await readBody(request, schema)));
+const noParams = { params: Promise.resolve({}) };
+
 const outcome = async (request: Request): Promise<unknown> => {
-  const body = await readBody(request, schema);
-  if ('data' in body) return body.data;
-  const { error } = (await body.answer.json()) as { error: string };
-  return [body.answer.status, error];
+  const answer = await echo(request, noParams);
+  const json = (await answer.json()) as { error?: string };
+  return answer.ok ? json : [answer.status, json.error];
 };
 
 describe('what a page sends', () => {
@@ -32,6 +40,46 @@ describe('what a page sends', () => {
   });
 
   it('is taken from a program, which says nothing of a site', async () => {
+    expect(await outcome(post('{"nodes":5}'))).toEqual({ nodes: 5 });
+  });
+
+  it('is taken with the address of our own page', async () => {
+    const request = post('{"nodes":5}', { origin: `http://${HOST}` });
+    expect(await outcome(request)).toEqual({ nodes: 5 });
+  });
+
+  it.each([
+    ['{"nodes":5,"words":"\\u0000"}'],
+    ['{"nodes":5,"words":"\\ud800"}'],
+    ['{"nodes":5,"\\udc00":1}'],
+    ['{"nodes":5,"list":[[{"a":"\\u0000"}]]}'],
+  ])('is refused where a text in it can not be stored: %s', async (body) => {
+    expect(await outcome(post(body))).toEqual([400, 'text']);
+  });
+
+  it('may be nested deeply', () => {
+    let data: unknown = 'x';
+    for (let depth = 0; depth < 100_000; depth++) data = [data];
+    expect(holdsPlainText(data)).toBe(true);
+  });
+
+  it('is refused while too much is being read', async () => {
+    const piece = new Uint8Array(1024 * 1024).fill(32);
+    const never: Promise<unknown>[] = [];
+    const held: ReadableStreamDefaultController[] = [];
+    for (let i = 0; i < 3; i++) {
+      let left = MOST_JSON / piece.length;
+      const stream = new ReadableStream({
+        start: (controller) => void held.push(controller),
+        pull: (controller) =>
+          left-- > 0 ? controller.enqueue(piece) : new Promise<void>(() => {}),
+      });
+      never.push(outcome(post(stream)));
+    }
+    await new Promise((next) => setTimeout(next, 300));
+    expect(await outcome(post('{"nodes":5}'))).toEqual([503, 'busy']);
+    for (const controller of held) controller.close();
+    await Promise.all(never);
     expect(await outcome(post('{"nodes":5}'))).toEqual({ nodes: 5 });
   });
 
@@ -71,34 +119,76 @@ describe('an id in an address', () => {
     ['1234567890123456', null],
     ['', null],
   ])('%s', (text, id) => {
-    expect(readId(text)).toBe(id);
+    if (id === null) expect(() => readId(text)).toThrow();
+    else expect(readId(text)).toBe(id);
   });
 });
 
-const CHANGING = ['POST', 'PUT', 'PATCH', 'DELETE'] as const;
 type Handler = (
   request: Request,
   context: { params: Promise<{ id: string }> },
 ) => Promise<Response>;
 
+const METHODS = ['GET', 'POST', 'PUT', 'PATCH', 'DELETE'] as const;
 const folder = import.meta.dirname;
-const routes = readdirSync(folder, { recursive: true, encoding: 'utf8' })
+const files = readdirSync(folder, { recursive: true, encoding: 'utf8' })
   .filter((file) => file.endsWith('route.ts'))
   .sort();
+const routes = await Promise.all(
+  files.map(async (file) => {
+    const exported = (await import(join(folder, file))) as Partial<Record<string, Handler>>;
+    return METHODS.flatMap((method) => {
+      const handler = exported[method];
+      return handler ? [[`${method} ${file}`, method, handler] as const] : [];
+    });
+  }),
+).then((all) => all.flat());
 
-describe('every route that changes something', () => {
+describe('every route', () => {
+  const asked = async (
+    [method, handler]: [string, Handler],
+    headers: Record<string, string>,
+    { query = '', id = '1' } = {},
+  ): Promise<unknown> => {
+    const body = method === 'GET' || method === 'DELETE' ? null : '{}';
+    const request = new Request(`${ADDRESS}${query}`, { method, body, headers });
+    const answer = await handler(request, { params: Promise.resolve({ id }) });
+    return [answer.status, ((await answer.json()) as { error: string }).error];
+  };
+
   it('is among those looked at', () => {
-    expect(routes.length).toBeGreaterThan(10);
+    expect(routes.length).toBeGreaterThan(17);
   });
 
-  it.each(routes)('refuses other sites: %s', async (file) => {
-    const route = (await import(join(folder, file))) as Partial<Record<string, Handler>>;
-    for (const method of CHANGING) {
-      const response = await route[method]?.(
-        new Request(ADDRESS, { method, body: '{}', headers: { 'sec-fetch-site': 'cross-site' } }),
-        { params: Promise.resolve({ id: '1' }) },
-      );
-      if (response) expect(response.status).toBe(403);
-    }
+  it.each(routes)('is asked for by our own names alone: %s', async (_, method, handler) => {
+    for (const host of ['evil.example', 'evil.example:3210', '127.0.0.1.evil.example', 'a b'])
+      expect(await asked([method, handler], { host })).toEqual([421, 'host']);
+    expect(await asked([method, handler], {})).toEqual([421, 'host']);
   });
+
+  it.each(routes)('holds text that can be stored: %s', async (_, method, handler) => {
+    const refusal = [400, 'text'];
+    expect(await asked([method, handler], { host: HOST }, { query: '?name=%00' })).toEqual(refusal);
+    expect(await asked([method, handler], { host: HOST }, { query: '?%00=1' })).toEqual(refusal);
+    expect(await asked([method, handler], { host: HOST }, { id: '1\0' })).toEqual(refusal);
+    expect(await asked([method, handler], { host: HOST }, { id: '\ud800' })).toEqual(refusal);
+  });
+
+  it.each(routes.filter(([, method]) => method !== 'GET'))(
+    'takes no changes from other sites: %s',
+    async (_, method, handler) => {
+      for (const headers of [
+        { 'sec-fetch-site': 'cross-site' },
+        { 'sec-fetch-site': 'same-site' },
+        { origin: 'http://evil.example' },
+        { origin: 'http://127.0.0.1:3211' },
+        { origin: 'null' },
+        { origin: `http://${HOST}`, 'sec-fetch-site': 'cross-site' },
+      ] as Record<string, string>[])
+        expect(await asked([method, handler], { host: HOST, ...headers })).toEqual([
+          403,
+          'foreign',
+        ]);
+    },
+  );
 });

@@ -1,58 +1,123 @@
 import { NextResponse } from 'next/server';
-import type { z } from 'zod';
+import type * as z from 'zod';
+import { isPlainText } from '@/core/game/text';
+import { isAllowedHost, isForeign } from '@/server/access';
+import { logger } from '@/server/log';
+import { isRefusedData } from '@/server/told-error';
 
 export const refused = (status: number, code: string, detail?: unknown): NextResponse =>
   NextResponse.json({ error: code, detail }, { status });
 
-/** Changes are taken from our own pages only; null where the request may go on. */
-export function refuseForeign(request: Request): NextResponse | null {
-  const site = request.headers.get('sec-fetch-site');
-  return site !== null && site !== 'same-origin' && site !== 'none'
-    ? refused(403, 'foreign')
-    : null;
+/** An answer that ends the handling of a request from wherever it is known. */
+class Refusal extends Error {
+  constructor(readonly answer: Response) {
+    super('refused');
+  }
 }
 
-/** Bytes. */
-export const MOST_JSON = 32 * 1024 * 1024;
+/** Ends the handling of a request. */
+export function refuse(status: number, code: string, detail?: unknown): never {
+  throw new Refusal(refused(status, code, detail));
+}
 
-/** The whole body, or null when it is larger than `most` bytes; no more than that is ever held. */
-export async function readUpTo(request: Request, most: number): Promise<Uint8Array | null> {
-  if (!request.body) return new Uint8Array();
+type Handler<Params> = (request: Request, params: Params) => Promise<Response>;
+
+const CHANGING = new Set(['POST', 'PUT', 'PATCH', 'DELETE']);
+
+/**
+ * A route as Next takes it. Requests under names that are not ours, changes that other sites ask for, and text that can't be stored
+ * are refused before the handler sees them; what goes wrong in it is logged and answered without details.
+ */
+export const route =
+  <Params extends Record<string, string>>(handler: Handler<Params>) =>
+  async (request: Request, context: { params: Promise<Params> }): Promise<Response> => {
+    try {
+      if (!isAllowedHost(request.headers.get('host'))) return refused(421, 'host');
+      if (CHANGING.has(request.method) && isForeign(request.headers))
+        return refused(403, 'foreign');
+      const params = await context.params;
+      const { searchParams } = new URL(request.url);
+      if (!holdsPlainText([...searchParams, params])) return refused(400, 'text');
+      return await handler(request, params);
+    } catch (error) {
+      if (error instanceof Refusal) return error.answer;
+      logger('web').error(
+        { err: error, method: request.method, path: new URL(request.url).pathname },
+        'request failed',
+      );
+      return isRefusedData(error) ? refused(400, 'malformed') : refused(500, 'internal');
+    }
+  };
+
+/** Whether all texts inside some data can be stored; the data may be nested however deeply. */
+export function holdsPlainText(data: unknown): boolean {
+  const pending = [data];
+  while (pending.length > 0) {
+    const next = pending.pop();
+    if (typeof next === 'string') {
+      if (!isPlainText(next)) return false;
+    } else if (Array.isArray(next)) for (const item of next) pending.push(item);
+    else if (typeof next === 'object' && next !== null)
+      for (const [name, value] of Object.entries(next)) pending.push(name, value);
+  }
+  return true;
+}
+
+/** Bytes of one body that is read whole, and of all that are being read by this process. */
+export const MOST_JSON = 32 * 1024 * 1024;
+const MOST_AT_ONCE = 3 * MOST_JSON;
+let beingRead = 0;
+
+/** The whole body; no more than the limits allow is ever held. */
+async function readWhole(request: Request): Promise<Uint8Array> {
   const pieces: Uint8Array[] = [];
   let size = 0;
-  for await (const piece of request.body as unknown as AsyncIterable<Uint8Array>) {
-    size += piece.length;
-    if (size > most) return null;
-    pieces.push(piece);
+  try {
+    for await (const piece of bodyOf(request)) {
+      size += piece.length;
+      beingRead += piece.length;
+      if (size > MOST_JSON) refuse(413, 'tooLarge');
+      if (beingRead > MOST_AT_ONCE) refuse(503, 'busy');
+      pieces.push(piece);
+    }
+    return Buffer.concat(pieces);
+  } finally {
+    beingRead -= size;
   }
-  return Buffer.concat(pieces);
 }
+
+/** The body piece by piece. */
+export const bodyOf = (request: Request): AsyncIterable<Uint8Array> | Iterable<Uint8Array> =>
+  (request.body as AsyncIterable<Uint8Array> | null) ?? [];
 
 function readJson(bytes: Uint8Array): unknown {
   try {
-    return JSON.parse(new TextDecoder().decode(bytes));
+    return JSON.parse(new TextDecoder('utf-8', { fatal: true }).decode(bytes));
   } catch {
     return undefined;
   }
 }
 
-/** The body as checked data, or the answer that says what is wrong with it. */
-export async function readBody<T>(
-  request: Request,
-  schema: z.ZodType<T>,
-): Promise<{ data: T } | { answer: NextResponse }> {
-  const foreign = refuseForeign(request);
-  if (foreign) return { answer: foreign };
-  const bytes = await readUpTo(request, MOST_JSON);
-  if (!bytes) return { answer: refused(413, 'tooLarge') };
-  const parsed = schema.safeParse(readJson(bytes));
-  if (parsed.success) return { data: parsed.data };
-  return { answer: refused(400, 'malformed', parsed.error.issues.slice(0, 5)) };
+/** The body as checked data; refused where it is none. */
+export async function readBody<T>(request: Request, schema: z.ZodType<T>): Promise<T> {
+  const json = readJson(await readWhole(request));
+  if (!holdsPlainText(json)) refuse(400, 'text');
+  const parsed = schema.safeParse(json);
+  if (!parsed.success) refuse(400, 'malformed', problemsOf(parsed.error));
+  return parsed.data;
 }
 
-/** A row's id from the address, or null. */
-export function readId(text: string): number | null {
-  return /^\d{1,15}$/.test(text) ? Number(text) : null;
+/** What is wrong with data that was sent: where, and what was expected. */
+const problemsOf = (error: z.ZodError) =>
+  error.issues.slice(0, 5).map(({ path, message }) => ({
+    path: path.join('.').slice(0, 200),
+    message: message.slice(0, 200),
+  }));
+
+/** A row's id from the address; refused as missing where it is none. */
+export function readId(text: string): number {
+  if (!/^\d{1,15}$/.test(text)) refuse(404, 'missing');
+  return Number(text);
 }
 
-export type IdParams = { params: Promise<{ id: string }> };
+export type Id = { id: string };

@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { getTranslations } from 'next-intl/server';
-import { z } from 'zod';
+import * as z from 'zod';
 import { Masthead } from '@/ui/shell/masthead';
 import { PositionEditor } from '@/ui/setup/position-editor';
 import { GAME_KINDS } from '@/core/game/ruleset';

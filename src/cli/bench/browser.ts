@@ -1,5 +1,5 @@
 import { chromium, type Browser } from '@playwright/test';
-import { z } from 'zod';
+import * as z from 'zod';
 import { settings } from '@/server/settings';
 import { CommandError } from '../exit';
 import { runningServer } from '../serve/run-file';

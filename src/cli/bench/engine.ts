@@ -2,7 +2,7 @@ import { execFile } from 'node:child_process';
 import { readFile, stat } from 'node:fs/promises';
 import { setTimeout } from 'node:timers/promises';
 import { promisify } from 'node:util';
-import { z } from 'zod';
+import * as z from 'zod';
 import { isRead } from '@/core/notation/reading';
 import { GAME_KINDS, type GameKind } from '@/core/game/ruleset';
 import { mainLine, positionsAlong } from '@/core/game/tree';

@@ -7,6 +7,7 @@ import { DEFAULT_SWEEP, settingsText } from '@/core/review/sweep-settings';
 import { startEngine } from '@/engine/hosts/node';
 import { closeDatabase, database, migrateDatabase } from '@/server/database';
 import { insertGames } from '@/server/games';
+import { prepareGame } from '@/server/prepared-game';
 import { currentOwner } from '@/server/owner';
 import { settings } from '@/server/settings';
 import { latestSweep, startSweep } from '@/server/sweeps';
@@ -34,7 +35,7 @@ export async function benchSweep(): Promise<void> {
         (a, b) => b.record.tree.nodes.size - a.record.tree.nodes.size,
       );
       const [game] = await database().transaction((tx) =>
-        insertGames(tx, owner, [longest!.record], 'bench', true),
+        insertGames(tx, owner, [prepareGame(longest!.record)], 'bench', true),
       );
       const sweep = (await startSweep(owner, game!.id, SETTINGS))!;
       const [busy, started] = [pool.busy, performance.now()];

@@ -72,7 +72,7 @@ export class Cluster {
     const known = await this.runningUrl();
     if (known) return known;
     await this.dropStaleLock();
-    const port = await freePort();
+    const port = await freePort(await this.lastPort());
     const options = [
       `-p ${port}`,
       "-c listen_addresses='127.0.0.1'",
@@ -140,6 +140,26 @@ export class Cluster {
     await client.end();
   }
 
+  /** The port that the server had before, 0 where it had none: whoever knows its address can go on using it. */
+  private async lastPort(): Promise<number> {
+    if (!existsSync(this.urlFile)) return 0;
+    const url = (await readFile(this.urlFile, 'utf8')).trim();
+    return URL.canParse(url) ? Number(new URL(url).port) : 0;
+  }
+
+  /** Whether the server's process lives, answering or not. */
+  async isRunning(): Promise<boolean> {
+    return (await this.lockedBy()) === this.folder;
+  }
+
+  /** The folder in which the process works that the lock file names; null without one. */
+  private async lockedBy(): Promise<string | null> {
+    const file = join(this.folder, 'postmaster.pid');
+    if (!existsSync(file)) return null;
+    const [pid] = (await readFile(file, 'utf8')).split('\n');
+    return readlink(`/proc/${pid}/cwd`).catch(() => null);
+  }
+
   /** The URL of the server when it runs and answers, or null. */
   async runningUrl(): Promise<string | null> {
     if (!existsSync(this.urlFile)) return null;
@@ -157,13 +177,11 @@ export class Cluster {
     }
   }
 
-  /** A lock file left by a killed server may name a process that is by now something else. */
+  /** A lock file left by a killed server may name a process that is by now something else; one that names none PostgreSQL sees to. */
   private async dropStaleLock(): Promise<void> {
-    const file = join(this.folder, 'postmaster.pid');
-    if (!existsSync(file)) return;
-    const [pid] = (await readFile(file, 'utf8')).split('\n');
-    const workingFolder = await readlink(`/proc/${pid}/cwd`).catch(() => null);
-    if (workingFolder !== this.folder) await rm(file, { force: true });
+    const owner = await this.lockedBy();
+    if (owner !== null && owner !== this.folder)
+      await rm(join(this.folder, 'postmaster.pid'), { force: true });
   }
 
   async stop(): Promise<void> {

@@ -1,7 +1,7 @@
 import { existsSync } from 'node:fs';
 import { readFile, rename, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { z } from 'zod';
+import * as z from 'zod';
 
 const runSchema = z.object({
   pid: z.number().int(),

@@ -1,31 +1,42 @@
 import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { closeDatabase, migrateDatabase } from '@/server/database';
+import { fillSearchText } from '@/server/games';
 import { settings, type Settings } from '@/server/settings';
 import { CommandError, EXIT } from '../exit';
 import { seedDemo } from '../demo';
 import { Cluster, freePort } from './cluster';
 import { endOrphans, forgetRunning, noteRunning, runningServer } from './run-file';
-import { startNode, supervise, type Supervised } from './supervise';
+import { PartLog } from './part-log';
+import { keepRunning, startNode, supervise, type Supervised } from './supervise';
 import { buildWeb, publishEngine } from './web-build';
 
 const say = (text: string): void => void process.stdout.write(`${text}\n`);
 const READY_WITHIN_MS = 120_000;
+/** An app that runs already may just be getting over something. */
+const ANSWERS_WITHIN_MS = 12_000;
 
 /** `start` and `dev`: sets everything up, serves until told to stop, and prints the URL last. */
 export async function serve(mode: 'start' | 'dev'): Promise<number> {
   const config = settings();
   const other = await runningServer(config.data);
   if (other) {
+    if (!(await untilHealthy(other.url, () => false, ANSWERS_WITHIN_MS)))
+      throw new CommandError(
+        `Bektra is running already (process ${other.pid}), but not all of it answers at ${other.url}api/health\n` +
+          `Run ./bektra stop and start it again; ${join(config.data, 'logs')} says more.`,
+      );
     say(`Bektra is running already:\n${other.url}`);
     return EXIT.done;
   }
   await endOrphans(config.data);
   const cluster = config.databaseUrl ? null : new Cluster(config.data);
   const parts: Supervised[] = [];
+  let databaseWatch: { stop(): Promise<void> } | null = null;
   let stopping: Promise<void> | null = null;
   const stop = (): Promise<void> =>
     (stopping ??= (async () => {
+      await databaseWatch?.stop();
       await Promise.all(parts.map((part) => part.stop()));
       await closeDatabase().catch(() => {});
       await cluster?.stop();
@@ -36,8 +47,16 @@ export async function serve(mode: 'start' | 'dev'): Promise<number> {
       process.on(signal, () => void stop().then(resolve));
   });
   try {
-    await cluster?.start();
+    const known = await cluster?.start();
+    if (cluster) {
+      const startAgain = async (): Promise<void> => {
+        // the parts know the server by its address
+        if ((await cluster.start()) !== known) for (const part of parts) part.restart();
+      };
+      databaseWatch = keepRunning('database', () => cluster.isRunning(), startAgain, say);
+    }
     await migrateDatabase();
+    await fillSearchText();
     await seedDemo(say);
     if (mode === 'start') await buildWeb(config.root, say);
     else await publishEngine(config.root);
@@ -56,8 +75,10 @@ export async function serve(mode: 'start' | 'dev'): Promise<number> {
     await noted;
     // a signal that came while the parts were being started has not reached them
     if (stopping) await Promise.all(parts.map((part) => part.stop()));
-    else if (await untilHealthy(url, () => stopping !== null))
+    else if (await untilHealthy(url, () => stopping !== null, READY_WITHIN_MS))
       say(`Bektra is ready. Stop it with Ctrl-C or ./bektra stop.\n${url}`);
+    else if (!stopping)
+      throw new CommandError('The web app did not become ready; see the messages above.');
   } catch (error) {
     await stop();
     throw error;
@@ -78,16 +99,15 @@ function superviseWeb(
     NEXT_TELEMETRY_DISABLED: '1',
     NODE_ENV: mode === 'dev' ? 'development' : 'production',
   };
-  return supervise('web', () => startNode(args, env, config.root), say, onStart);
+  const log = new PartLog(config.data, 'web');
+  return supervise('web', () => startNode(args, env, config.root, log), say, onStart);
 }
 
-const superviseWorker = (config: Settings, onStart: () => void): Supervised =>
-  supervise(
-    'worker',
-    () => startNode([join(config.root, 'dist/worker.mjs')], {}, config.root),
-    say,
-    onStart,
-  );
+function superviseWorker(config: Settings, onStart: () => void): Supervised {
+  const program = join(config.root, 'dist/worker.mjs');
+  const log = new PartLog(config.data, 'worker');
+  return supervise('worker', () => startNode([program], {}, config.root, log), say, onStart);
+}
 
 async function choosePort({ host, port }: Settings): Promise<number> {
   if (port === 0) return freePort();
@@ -99,16 +119,19 @@ async function choosePort({ host, port }: Settings): Promise<number> {
   return free ? port : freePort();
 }
 
-/** True once the app answers; false when it is told to stop before. */
-async function untilHealthy(url: string, isStopping: () => boolean): Promise<boolean> {
-  const deadline = Date.now() + READY_WITHIN_MS;
-  while (Date.now() < deadline) {
-    if (isStopping()) return false;
+/** Whether all parts come to answer in time; false also when told to stop before. */
+async function untilHealthy(
+  url: string,
+  isStopping: () => boolean,
+  within: number,
+): Promise<boolean> {
+  const deadline = Date.now() + within;
+  while (Date.now() < deadline && !isStopping()) {
     const answer = await fetch(`${url}api/health`).catch(() => null);
     if (answer?.ok) return true;
     await new Promise((resolve) => setTimeout(resolve, 200));
   }
-  throw new CommandError('The web app did not become ready; see the messages above.');
+  return false;
 }
 
 /** Stops the server that runs on the data folder, and waits until it is gone. */

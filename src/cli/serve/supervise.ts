@@ -1,8 +1,11 @@
 import { spawn, type ChildProcess } from 'node:child_process';
+import type { PartLog } from './part-log';
 
 export interface Supervised {
   /** The process that runs at present, if any. */
   pid(): number | null;
+  /** Ends the process, to be started anew. */
+  restart(): void;
   /** Ends the process and waits until it is gone. */
   stop(): Promise<void>;
 }
@@ -36,6 +39,7 @@ export function supervise(
   launch();
   return {
     pid: () => child?.pid ?? null,
+    restart: () => void child?.kill('SIGTERM'),
     stop: () =>
       new Promise((resolve) => {
         stopping = true;
@@ -52,14 +56,46 @@ export function supervise(
   };
 }
 
-/** Starts a node program whose output goes where ours goes. */
-export const startNode = (
+/** Starts a node program whose output is kept in a log. */
+export function startNode(
   args: readonly string[],
   env: Readonly<Record<string, string>>,
   cwd: string,
-): ChildProcess =>
-  spawn(process.execPath, args, {
+  log: PartLog,
+): ChildProcess {
+  const child = spawn(process.execPath, args, {
     cwd,
     env: { ...process.env, ...env },
-    stdio: ['ignore', 'inherit', 'inherit'],
+    stdio: ['ignore', 'pipe', 'pipe'],
   });
+  log.take(child.stdout);
+  log.take(child.stderr);
+  return child;
+}
+
+const CHECK_MS = 1000;
+
+/** Looks whether something runs, and starts it anew where it does not, until it is stopped. */
+export function keepRunning(
+  name: string,
+  isRunning: () => Promise<boolean>,
+  start: () => Promise<unknown>,
+  say: (text: string) => void,
+): { stop(): Promise<void> } {
+  let stopping = false;
+  const wait = (): Promise<void> => new Promise((next) => setTimeout(next, CHECK_MS));
+  const watch = async (): Promise<void> => {
+    for (await wait(); !stopping; await wait()) {
+      if (stopping || (await isRunning())) continue;
+      say(`${name} ended; starting it again`);
+      await start().catch((error: Error) => say(`${name} does not start: ${error.message}`));
+    }
+  };
+  const watched = watch();
+  return {
+    stop: async () => {
+      stopping = true;
+      await watched;
+    },
+  };
+}

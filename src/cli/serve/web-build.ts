@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { cp, mkdir, readdir, readFile, writeFile } from 'node:fs/promises';
 import { join, relative } from 'node:path';
+import { inTurn } from './in-turn';
 import { runCommand } from './run-command';
 import { GAME_KINDS } from '@/core/game/ruleset';
 
@@ -40,7 +41,14 @@ export async function publishEngine(root: string): Promise<void> {
 }
 
 /** Builds the web app unless the last build was made of the same sources. */
-export async function buildWeb(root: string, say: (text: string) => void): Promise<void> {
+export const buildWeb = (root: string, say: (text: string) => void): Promise<void> =>
+  inTurn(
+    join(root, '.build-lock'),
+    () => say('Another command is building the web app; waiting for it …'),
+    () => buildIfStale(root, say),
+  );
+
+async function buildIfStale(root: string, say: (text: string) => void): Promise<void> {
   await publishEngine(root);
   const stamp = join(root, '.next/bektra-sources');
   const digest = await digestOfSources(root);

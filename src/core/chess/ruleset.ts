@@ -74,6 +74,7 @@ export const chess: Ruleset<ChessPosition> = {
   start: (setup = CHESS_START) => readFen(setup),
   write: (position) => writeFen(position),
   moves: (position) => position.legalMoves(),
+  choices: (position) => position.legalMoves(),
   isLegal: (position, move) => position.legalMoves().includes(move),
   play(position, move) {
     const next = position.clone();

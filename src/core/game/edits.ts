@@ -1,5 +1,5 @@
 import type { Move } from './move';
-import type { Branch, Step } from './steps';
+import type { Branch, BranchNode, Step } from './steps';
 import { nodeOf, type GameNode, type GameTree, type Mark, type NodeId } from './tree';
 
 /** What a person does to a tree: the steps, and the node to look at afterwards. */
@@ -16,14 +16,12 @@ const childWith = (tree: GameTree, at: NodeId, move: Move): GameNode | undefined
     .children.map((id) => nodeOf(tree, id))
     .find((child) => child.move === move);
 
-/** Nodes of a line, one below the other. */
+/** Nodes of a line, one below the other; at least one move. */
 function branchOf(moves: readonly Move[], newId: NewId): Branch {
-  const [move, ...rest] = moves;
-  return { id: newId(), move: move!, children: rest.length > 0 ? [branchOf(rest, newId)] : [] };
+  const nodes: BranchNode[] = [];
+  for (const move of moves) nodes.push({ id: newId(), parent: nodes.at(-1)?.id ?? null, move });
+  return nodes as [BranchNode, ...BranchNode[]];
 }
-
-const lastOf = (branch: Branch): NodeId =>
-  branch.children.length > 0 ? lastOf(branch.children[0]!) : branch.id;
 
 /** Goes along moves that the tree has already and adds the others as its last variation, or as the line's end. */
 export function insertLine(tree: GameTree, at: NodeId, moves: readonly Move[], newId: NewId): Edit {
@@ -35,7 +33,7 @@ export function insertLine(tree: GameTree, at: NodeId, moves: readonly Move[], n
       const { children } = nodeOf(tree, node);
       return {
         steps: [{ type: 'insert', parent: node, index: children.length, branch }],
-        node: lastOf(branch),
+        node: branch.at(-1)!.id,
       };
     }
     node = known.id;
@@ -52,7 +50,10 @@ export function replaceNext(tree: GameTree, at: NodeId, move: Move, newId: NewId
   if (known)
     return { steps: [...removal, { type: 'place', node: known.id, index: 0 }], node: known.id };
   const branch = branchOf([move], newId);
-  return { steps: [...removal, { type: 'insert', parent: at, index: 0, branch }], node: branch.id };
+  return {
+    steps: [...removal, { type: 'insert', parent: at, index: 0, branch }],
+    node: branch[0].id,
+  };
 }
 
 const siblingsOf = (tree: GameTree, node: GameNode): readonly NodeId[] =>

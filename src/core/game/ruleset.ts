@@ -50,6 +50,8 @@ export interface Ruleset<Position = unknown> {
   write(position: Position): string;
   /** All legal moves. */
   moves(position: Position): Move[];
+  /** Those of them that a player chooses from: what can never be of use is left out (docs/accuracy.md). */
+  choices(position: Position): Move[];
   isLegal(position: Position, move: Move): boolean;
   /** The position after a legal move or {@link NULL_MOVE}; the given one is left as it was. */
   play(position: Position, move: Move): Position;

@@ -1,9 +1,10 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { GAME_KINDS } from './ruleset';
 import { rulesetOf } from '../rulesets';
 import type { GameRecord } from './record';
 import { END_REASONS, RESULTS } from './result';
 import { NULL_MOVE, type Move } from './move';
+import { LIMITS } from './problem';
 import {
   ANNOTATION_FIELDS,
   nodesInOrder,
@@ -25,12 +26,12 @@ const score = z.discriminatedUnion('kind', [
   }),
 ]);
 
-const text = z.string().max(1024 * 1024);
+const text = z.string().max(LIMITS.commentLength);
 
 export const annotationsSchema = z.object({
   before: text.optional(),
   comment: text.optional(),
-  symbols: z.array(z.number().int().min(1).max(255)).max(20).readonly().optional(),
+  symbols: z.array(z.number().int().min(1).max(255)).max(LIMITS.symbols).readonly().optional(),
   marks: z
     .array(
       z.object({
@@ -39,14 +40,21 @@ export const annotationsSchema = z.object({
         to: square.optional(),
       }),
     )
-    .max(200)
+    .max(LIMITS.marks)
     .readonly()
     .optional(),
   clock: z.number().nonnegative().optional(),
   spent: z.number().nonnegative().optional(),
   evaluation: z.object({ score, depth: z.number().int().optional() }).optional(),
   lesson: text.optional(),
-  extras: z.array(text).max(1000).readonly().optional(),
+  extras: z.array(text).max(LIMITS.extras).readonly().optional(),
+});
+
+const oneLine = z.string().regex(/^[^\r\n]*$/, 'one line of text');
+
+export const tagSchema = z.object({
+  name: oneLine.regex(/\S/, 'not empty').max(LIMITS.tagName),
+  value: oneLine.max(LIMITS.tagLength),
 });
 
 const nodeSchema = annotationsSchema.extend({
@@ -60,10 +68,8 @@ export const recordSchema = z.object({
   kind: z.enum(GAME_KINDS),
   start: z.string().max(200),
   /** Parents before their children, the root first. */
-  nodes: z.array(nodeSchema).min(1).max(50_000),
-  tags: z
-    .array(z.object({ name: z.string().min(1).max(200), value: z.string().max(16 * 1024) }))
-    .max(500),
+  nodes: z.array(nodeSchema).min(1).max(LIMITS.nodes),
+  tags: z.array(tagSchema).max(LIMITS.tags),
   result: z.enum(RESULTS),
   end: z.enum(END_REASONS).nullable(),
 });

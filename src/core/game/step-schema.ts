@@ -1,8 +1,9 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import type { Move } from './move';
 import { END_REASONS, RESULTS } from './result';
-import { annotationsSchema } from './serial';
-import type { Branch, Step } from './steps';
+import { annotationsSchema, tagSchema } from './serial';
+import { LIMITS } from './problem';
+import type { Step } from './steps';
 import { ANNOTATION_FIELDS } from './tree';
 
 const nodeId = z.number().int().nonnegative();
@@ -14,9 +15,10 @@ const move = z
   .max(2 ** 22)
   .transform((packed) => packed as Move);
 
-const branch: z.ZodType<Branch> = z.lazy(() =>
-  annotationsSchema.extend({ id: nodeId, move, children: z.array(branch).max(1000) }),
-) as z.ZodType<Branch>;
+const branch = z
+  .array(annotationsSchema.extend({ id: nodeId, parent: nodeId.nullable(), move }))
+  .min(1)
+  .max(LIMITS.nodes);
 
 const annotate = z
   .object({
@@ -37,11 +39,8 @@ export const stepSchema: z.ZodType<Step> = z.union([
   annotate,
   z.object({
     type: z.literal('tag'),
-    name: z.string().min(1).max(200),
-    value: z
-      .string()
-      .max(16 * 1024)
-      .nullable(),
+    name: tagSchema.shape.name,
+    value: tagSchema.shape.value.nullable(),
     index: index.optional(),
   }),
   z.object({

@@ -118,9 +118,18 @@ describe('steps that do not fit', () => {
   });
   const legal = rulesetOf('chess').moves(rulesetOf('chess').start(record.tree.start))[0]!;
   it.each([
-    ['illegalMove', insert({ id: 9_000_000, move: boardMove(0, 63), children: [] })],
-    ['duplicateId', insert({ id: ROOT, move: legal, children: [] })],
-    ['index', insert({ id: 9_000_000, move: legal, children: [] }, 99)],
+    ['illegalMove', insert([{ id: 9_000_000, parent: null, move: boardMove(0, 63) }])],
+    ['duplicateId', insert([{ id: ROOT, parent: null, move: legal }])],
+    ['index', insert([{ id: 9_000_000, parent: null, move: legal }], 99)],
+    ['illegalMove', insert([{ id: 9_000_000, parent: null, move: (2 ** 22) as Move }])],
+    ['noNode', insert([{ id: 9_000_000, parent: 9_000_001, move: legal }])],
+    [
+      'noNode',
+      insert([
+        { id: 9_000_000, parent: null, move: legal },
+        { id: 9_000_001, parent: null, move: legal },
+      ]),
+    ],
     ['noNode', { type: 'remove', node: 9_999_999 } as Step],
     ['root', { type: 'remove', node: ROOT } as Step],
   ])('are refused: %s', (code, step) => {
@@ -139,11 +148,14 @@ describe('steps that do not fit', () => {
         nodes: new Map([[ROOT, { id: ROOT, parent: null, move: 0 as Move, children: [] }]]),
       },
     };
-    let branch: Branch | null = null;
-    for (let ply = 3999; ply >= 0; ply--)
-      branch = { id: ply + 1, move: knights[ply % 4]!, children: branch ? [branch] : [] };
-    const changed = applyStep(empty, insert(branch!));
-    expect(changed.tree.nodes.size).toBe(4001);
+    const branch = Array.from({ length: 10_000 }, (_, ply) => ({
+      id: ply + 1,
+      parent: ply === 0 ? null : ply,
+      move: knights[ply % 4]!,
+    })) as unknown as Branch;
+    const sent = stepSchema.parse(JSON.parse(JSON.stringify(insert(branch))));
+    const changed = applyStep(empty, sent);
+    expect(changed.tree.nodes.size).toBe(10_001);
     const removal: Step = { type: 'remove', node: 1 };
     expect(applyStep(applyStep(changed, removal), invertStep(changed, removal))).toEqual(changed);
   });

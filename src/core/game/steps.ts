@@ -15,12 +15,16 @@ import {
   type NodeId,
 } from './tree';
 
-/** A node to be inserted with all that hangs below it. */
-export interface Branch extends Annotations {
+/** A node to be inserted. */
+export interface BranchNode extends Annotations {
   readonly id: NodeId;
+  /** The node of the branch that it hangs at; null for the branch's first node. */
+  readonly parent: NodeId | null;
   readonly move: Move;
-  readonly children: readonly Branch[];
 }
+
+/** Nodes to be inserted together: parents before their children, siblings in their order, the one that all hang below first. */
+export type Branch = readonly [BranchNode, ...BranchNode[]];
 
 /**
  * The few ways in which a game changes. Steps are plain data: they can be stored, sent, taken back
@@ -106,26 +110,31 @@ function insert(tree: GameTree, parentId: NodeId, index: number, branch: Branch)
   const parent = requireNode(tree, parentId);
   requireIndex(index, parent.children.length);
   const ruleset = rulesetOf(tree.kind);
-  const position = positionsAlong(ruleset, tree.start, pathTo(tree, parentId)).at(-1);
-  const added: GameNode[] = [];
-  const ids = new Set<NodeId>();
-  const pending = [{ branch, parent: parentId, position }];
-  while (pending.length > 0) {
-    const { branch: next, parent: above, position: before } = pending.pop()!;
-    const { children, ...content } = next;
-    if (tree.nodes.has(next.id) || ids.has(next.id))
-      throw new StepError('duplicateId', String(next.id));
-    if (next.move !== NULL_MOVE && !ruleset.isLegal(before, next.move))
-      throw new StepError('illegalMove', ruleset.code(next.move));
-    ids.add(next.id);
-    added.push({ ...content, parent: above, children: children.map(({ id }) => id) });
-    const after = children.length > 0 ? ruleset.play(before, next.move) : before;
-    for (const child of children) pending.push({ branch: child, parent: next.id, position: after });
+  const start = positionsAlong(ruleset, tree.start, pathTo(tree, parentId)).at(-1);
+  const added = new Map<NodeId, GameNode & { children: NodeId[] }>();
+  const positions = new Map<NodeId, unknown>();
+  /** The position after a node of the branch; those of leaves are never asked for. */
+  const after = ({ id, move }: GameNode): unknown => {
+    if (added.get(id)!.children.length === 0)
+      positions.set(id, ruleset.play(positions.get(id), move));
+    return positions.get(id);
+  };
+  for (const [place, node] of branch.entries()) {
+    const above = node.parent === null ? null : added.get(node.parent);
+    if ((place === 0) !== (node.parent === null) || above === undefined)
+      throw new StepError('noNode', `${node.parent} in the branch`);
+    if (tree.nodes.has(node.id) || added.has(node.id))
+      throw new StepError('duplicateId', String(node.id));
+    const before = above ? after(above) : start;
+    if (node.move === NULL_MOVE ? ruleset.inCheck(before) : !ruleset.isLegal(before, node.move))
+      throw new StepError('illegalMove', String(node.move));
+    added.set(node.id, { ...node, parent: above?.id ?? parentId, children: [] });
+    above?.children.push(node.id);
+    positions.set(node.id, before);
   }
-  const children = parent.children.toSpliced(index, 0, branch.id);
-  return withNodes(tree, [...added, { ...parent, children }]);
+  const children = parent.children.toSpliced(index, 0, branch[0].id);
+  return withNodes(tree, [...added.values(), { ...parent, children }]);
 }
-
 function remove(tree: GameTree, node: GameNode & { parent: NodeId }): GameTree {
   const parent = nodeOf(tree, node.parent);
   const children = parent.children.filter((id) => id !== node.id);
@@ -156,14 +165,14 @@ function applyTag(tags: readonly Tag[], step: Extract<Step, { type: 'tag' }>): T
 
 /** The branch that hangs at a node, as an insert step takes it. */
 export function branchAt(tree: GameTree, id: NodeId): Branch {
-  const built = new Map<NodeId, Branch>();
   const order = [id];
-  for (let i = 0; i < order.length; i++) order.push(...nodeOf(tree, order[i]!).children);
-  for (const next of order.reverse()) {
-    const { parent: _, children, ...content } = nodeOf(tree, next);
-    built.set(next, { ...content, children: children.map((child) => built.get(child)!) });
-  }
-  return built.get(id)!;
+  for (let i = 0; i < order.length; i++)
+    for (const child of nodeOf(tree, order[i]!).children) order.push(child);
+  const nodes = order.map((next): BranchNode => {
+    const { children: _, ...content } = nodeOf(tree, next);
+    return next === id ? { ...content, parent: null } : content;
+  });
+  return nodes as [BranchNode, ...BranchNode[]];
 }
 
 /** The step that undoes `step`; `before`: the game to which `step` is or was applied. */
@@ -171,7 +180,7 @@ export function invertStep(before: GameRecord, step: Step): Step {
   const { tree } = before;
   switch (step.type) {
     case 'insert':
-      return { type: 'remove', node: step.branch.id };
+      return { type: 'remove', node: step.branch[0].id };
     case 'remove': {
       const node = requireChild(tree, step.node);
       const index = nodeOf(tree, node.parent).children.indexOf(node.id);

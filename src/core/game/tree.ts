@@ -188,3 +188,21 @@ export function overLimitAt(
     if ((node[list]?.length ?? 0) > LIMITS[list]) return list;
   return null;
 }
+
+/** The limit that a whole tree breaks, or null; see {@link LIMITS}. */
+export function treeLimit(
+  tree: GameTree,
+): 'nodes' | 'plies' | 'nesting' | ReturnType<typeof overLimitAt> {
+  if (tree.nodes.size > LIMITS.nodes) return 'nodes';
+  const pending = [{ id: ROOT, plies: 0, nesting: 0 }];
+  for (let next = pending.pop(); next; next = pending.pop()) {
+    const node = nodeOf(tree, next.id);
+    if (next.plies > LIMITS.plies) return 'plies';
+    if (next.nesting > LIMITS.nesting) return 'nesting';
+    const limit = overLimitAt(node);
+    if (limit) return limit;
+    for (const [index, id] of node.children.entries())
+      pending.push({ id, plies: next.plies + 1, nesting: next.nesting + (index > 0 ? 1 : 0) });
+  }
+  return null;
+}

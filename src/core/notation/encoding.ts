@@ -24,6 +24,6 @@ export const legacyEncoding = (kind: GameKind): string => FALLBACK[kind];
 export const encodeShiftJis = (text: string): Uint8Array =>
   iconv.encode(text.replace(/\u2212/g, '\uff0d'), 'cp932');
 
-/** A file that holds control characters no text has. */
+/** A file that holds control characters no text has: NUL anywhere, others at its beginning. */
 export const isBinary = (bytes: Uint8Array): boolean =>
-  bytes.subarray(0, 4096).some((byte) => byte < 9 || (byte > 13 && byte < 27));
+  bytes.includes(0) || bytes.subarray(0, 4096).some((byte) => byte < 9 || (byte > 13 && byte < 27));

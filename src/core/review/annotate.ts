@@ -1,6 +1,6 @@
-import { cpScore } from '../game/score';
+import { cpScore, type Score } from '../game/score';
 import type { GameRecord } from '../game/record';
-import { applySteps, freshId, type Branch, type Step } from '../game/steps';
+import { applySteps, freshId, type BranchNode, type Step } from '../game/steps';
 import {
   mainLine,
   nodeOf,
@@ -38,7 +38,7 @@ export function annotationSteps(
   for (const [index, node] of line.entries()) {
     const found = review.moves[index];
     const next = evaluations[index + 1];
-    const score = next?.lines[0]?.score ?? found?.playedScore;
+    const score = next?.lines[0]?.score ?? (found && afterMove(found.playedScore));
     if (score && !node.evaluation)
       steps.push({
         type: 'annotate',
@@ -62,6 +62,10 @@ export function annotationSteps(
   }
   return steps;
 }
+
+/** A score from before a move, as it stands after the move: a mate that was delivered by it is one in nought. */
+const afterMove = (score: Score): Score =>
+  score.kind === 'mate' ? { ...score, plies: Math.max(0, score.plies - 1) } : score;
 
 /** The game with a review written into it. */
 export const annotated = (
@@ -91,9 +95,18 @@ function betterLine(
     position = ruleset.play(position, move);
   }
   if (taken || moves.length === 0) return null;
-  const branch = moves.reduceRight<Branch | null>((below, move, index) => {
-    const words = index === 0 ? { comment: say(found) } : {};
-    return { id: freshId(tree, draw), move, ...words, children: below ? [below] : [] };
-  }, null)!;
-  return { type: 'insert', parent: parent.id, index: parent.children.length, branch };
+  const branch: BranchNode[] = [];
+  for (const move of moves)
+    branch.push({
+      id: freshId(tree, draw),
+      parent: branch.at(-1)?.id ?? null,
+      move,
+      ...(branch.length === 0 ? { comment: say(found) } : {}),
+    });
+  return {
+    type: 'insert',
+    parent: parent.id,
+    index: parent.children.length,
+    branch: branch as [BranchNode, ...BranchNode[]],
+  };
 }

@@ -83,7 +83,7 @@ export function reviewGame<P>(
   });
   const lossesOf = (side: Side): number[] =>
     reviews.flatMap((review, index) =>
-      review?.side === side && ruleset.moves(positions[index]!).length > 1 ? [review.loss] : [],
+      review?.side === side && ruleset.choices(positions[index]!).length > 1 ? [review.loss] : [],
     );
   return {
     moves: reviews,
@@ -141,14 +141,14 @@ function reviewMove<P>(
   };
 }
 
-/** The only legal move, or taking back on the square where the other side has just moved. */
+/** The only choice, or taking back on the square where the other side has just moved. */
 function isObvious<P>(
   ruleset: Ruleset<P>,
   position: P,
   move: Move,
   previous: Move | undefined,
 ): boolean {
-  if (ruleset.moves(position).length === 1) return true;
+  if (ruleset.choices(position).length === 1) return true;
   return previous !== undefined && toOf(move) === toOf(previous);
 }
 

@@ -30,7 +30,7 @@ export function stopsOf<P>(
   const ordinary = asked
     .filter(({ isTurningPoint }) => !isTurningPoint)
     .map(({ ply }) => ply - 1)
-    .filter((ply) => ply >= first && ruleset.moves(positions[ply]!).length > 1)
+    .filter((ply) => ply >= first && ruleset.choices(positions[ply]!).length > 1)
     .toSorted((a, b) =>
       lottery(ruleset.key(positions[a]!)) < lottery(ruleset.key(positions[b]!)) ? -1 : 1,
     );

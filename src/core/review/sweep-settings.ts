@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 
 /** How long a sweep looks at each position: exactly one limit, and how many lines. */
 export const sweepSettingsSchema = z

@@ -18,6 +18,7 @@ import { handicapOf, SHOGI_START } from './handicaps';
 import { HAND_ORDER, KING, LETTERS, sideOf, typeOf, unpromoted } from './pieces';
 import { shogiPhase } from './phase';
 import { shogiSetup } from './setup';
+import { choices } from './choices';
 import type { ShogiPosition } from './position';
 
 /** The side all of whose moves in the stretch gave check, or null; `stretch`: the positions after each move. */
@@ -93,6 +94,7 @@ export const shogi: Ruleset<ShogiPosition> = {
   start: (setup = SHOGI_START) => readSfen(setup),
   write: writeSfen,
   moves: (position) => position.legalMoves(),
+  choices,
   isLegal: (position, move) => position.legalMoves().includes(move),
   play(position, move) {
     const next = position.clone();

@@ -4,7 +4,13 @@ import type { GameKind, Side } from '@/core/game/ruleset';
 import { otherSide } from '@/core/game/ruleset';
 import { cpScore, mateScore, type Score } from '@/core/game/score';
 import { rulesetOf } from '@/core/rulesets';
-import type { Engine, SearchInfo, SearchLine, SearchRequest } from '../contract';
+import {
+  EngineError,
+  type Engine,
+  type SearchInfo,
+  type SearchLine,
+  type SearchRequest,
+} from '../contract';
 import { optionProblems, readOption, type EngineOption } from '@/core/notation/engine-options';
 
 /** A program that speaks UCI or USI. */
@@ -48,9 +54,13 @@ export async function startExternal({
     failed = error;
     fail(error);
   };
-  child.on('error', end);
-  child.on('exit', (code) => end(new Error(`${file} ended with ${code}`)));
-  child.stdin.on('error', end);
+  child.on('error', ({ code }: NodeJS.ErrnoException) =>
+    end(new EngineError(`the program can't be started (${code})`)),
+  );
+  child.on('exit', (code, signal) =>
+    end(new EngineError(`the program has ended (${signal ?? code})`)),
+  );
+  child.stdin.on('error', () => end(new EngineError('the program does not listen')));
   createInterface({ input: child.stdout }).on('line', (line) => hear(line.trim()));
   const say = (line: string): void => void child.stdin.write(`${line}\n`);
 
@@ -69,7 +79,7 @@ export async function startExternal({
   const offered: EngineOption[] = [];
   const timer = setTimeout(() => {
     child.kill('SIGKILL');
-    end(new Error(`${file} does not answer to ${words.hello}`));
+    end(new EngineError(`the program does not answer to ${words.hello}`));
   }, START_MS);
   try {
     say(words.hello);
@@ -78,7 +88,7 @@ export async function startExternal({
       if (option) offered.push(option);
     });
     const problems = optionProblems(options, offered);
-    if (problems.length > 0) throw new Error(problems.join('; '));
+    if (problems.length > 0) throw new EngineError(problems.join('; '));
     for (const [name, value] of Object.entries(options))
       say(`setoption name ${name} value ${value}`);
     say('isready');
@@ -90,6 +100,7 @@ export async function startExternal({
     clearTimeout(timer);
   }
 
+  const offersLines = offered.some(({ name }) => name === LINES_OPTION);
   let linesSet = 1;
   async function run(
     request: SearchRequest,
@@ -98,7 +109,7 @@ export async function startExternal({
     const ruleset = rulesetOf(kind);
     const side = ruleset.side(ruleset.start(request.root.position));
     if (request.fresh) say(words.newGame);
-    if (request.lines !== linesSet && offered.some(({ name }) => name === LINES_OPTION)) {
+    if (request.lines !== linesSet && offersLines) {
       say(`setoption name ${LINES_OPTION} value ${request.lines}`);
       linesSet = request.lines;
     }
@@ -112,23 +123,35 @@ export async function startExternal({
     signal?.addEventListener('abort', stop, { once: true });
     let info: SearchInfo = { depth: 0, selectiveDepth: 0, nodes: 0, milliseconds: 0, lines: [] };
     const lines: SearchLine[] = [];
+    let gathered: Omit<SearchInfo, 'lines'> | null = null;
     const wanted = Math.min(
-      request.lines,
+      offersLines ? request.lines : 1,
       request.only?.length || Infinity,
       ruleset.moves(ruleset.start(request.root.position)).length,
     );
+    /** Keeps the lines of a depth, as many as came, and tells of them. */
+    const complete = (): void => {
+      if (!gathered) return;
+      info = { ...gathered, lines: [...lines] };
+      gathered = null;
+      onInfo?.(info);
+    };
     say(goLine(request));
     if (signal?.aborted) stop();
     const answer = await until('bestmove', (line) => {
       const read = readInfo(line, side, kind);
       if (!read) return;
-      lines.length = Math.min(lines.length, read.index);
+      // a first line begins the next depth: an engine need not give as many as it was asked for
+      if (read.index === 0) {
+        complete();
+        lines.length = 0;
+      }
+      if (read.index > lines.length) return;
       lines[read.index] = read.line;
-      // told of when it is complete: all lines at one depth
-      if (lines.length < wanted && info.lines.length > 0) return;
-      info = { ...read.info, lines: [...lines] };
-      if (lines.length === wanted) onInfo?.(info);
+      gathered = read.info;
+      if (lines.length === wanted) complete();
     }).finally(() => signal?.removeEventListener('abort', stop));
+    complete();
     const best = answer.split(' ')[1];
     const [first] = info.lines;
     if (request.lines === 1 && best && first?.moves[0] !== best && ruleset.parseCode(best) !== null)
@@ -145,7 +168,7 @@ export async function startExternal({
       return result;
     },
     close() {
-      end(new Error('engine closed'));
+      end(new EngineError('the engine was closed'));
       child.kill('SIGKILL');
     },
   };
@@ -161,7 +184,7 @@ function goLine({ limits, only }: SearchRequest): string {
   return parts.join(' ');
 }
 
-/** What an `info` line tells of a line, or null where it tells of none. */
+/** What an `info` line tells of a line, or null where it tells of none: a bound is no score. */
 function readInfo(
   text: string,
   side: Side,
@@ -175,7 +198,8 @@ function readInfo(
   };
   const pv = words.indexOf('pv');
   const scored = words.indexOf('score');
-  if (pv < 0 || scored < 0) return null;
+  if (pv < 0 || scored < 0 || words.includes('lowerbound') || words.includes('upperbound'))
+    return null;
   const score = readScore(words[scored + 1], Number(words[scored + 2]), side, kind);
   const moves = words.slice(pv + 1);
   if (!score || moves.length === 0) return null;

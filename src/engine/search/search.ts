@@ -25,8 +25,10 @@ import {
   hasPieces,
   inCheck,
   isDrawn,
+  isPointlessMove,
   isTactical,
   keys,
+  leaveOutPointless,
   makeMove,
   makeNull,
   moveIndex,
@@ -593,17 +595,27 @@ function searchRootWindow(first: i32, depth: i32, low: i32, high: i32): i32 {
   return best;
 }
 
+/** A promotion declined without a reason is among them where it is asked for, or where it leads to a repetition that counts. */
 function listRootMoves(): void {
   rootCount = 0;
   ledBy[0] = -1;
+  leaveOutPointless(false);
   const end = orderAll(0);
   for (let i = 0; i < end; i++) {
     const move = pick(i, end);
     if (onlyCount > 0 && !isAsked(move)) continue;
+    const isPointless = onlyCount == 0 && isPointlessMove(move);
     if (!makeMove(move)) continue;
+    const isKept = !isPointless || isRepeated(currentKey());
     undoMove();
-    rootMoves[rootCount++] = move;
+    if (isKept) rootMoves[rootCount++] = move;
   }
+  leaveOutPointless(true);
+}
+
+function isRepeated(key: u64): bool {
+  for (let i = 0; i < repeatedCount; i++) if (repeatedKeys[i] == key) return true;
+  return false;
 }
 
 function isAsked(move: i32): bool {
@@ -719,6 +731,7 @@ export function nodesSearched(): f64 {
 
 /** Counts the lines of `depth` plies from the position set up, playing and taking back every last move. */
 export function perft(depth: i32): f64 {
+  leaveOutPointless(false);
   return <f64>countLines(depth, 0);
 }
 

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import type { Move } from '@/core/game/move';

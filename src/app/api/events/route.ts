@@ -1,5 +1,6 @@
 import { listen } from '@/server/events';
 import { currentOwner } from '@/server/owner';
+import { route } from '../guard';
 
 export const dynamic = 'force-dynamic';
 
@@ -17,7 +18,7 @@ function closeOnExit(): Set<() => void> {
 }
 
 /** Server-sent events: each tells that something of the owner's has changed. */
-export async function GET(request: Request) {
+export const GET = route(async (request) => {
   const owner = await currentOwner();
   const encoder = new TextEncoder();
   let close = (): void => {};
@@ -49,4 +50,4 @@ export async function GET(request: Request) {
   return new Response(body, {
     headers: { 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-cache, no-transform' },
   });
-}
+});

@@ -1,19 +1,24 @@
 import { NextResponse } from 'next/server';
 import { fromJson, recordSchema } from '@/core/game/serial';
+import { limitProblem } from '@/core/game/problem';
+import { treeLimit } from '@/core/game/tree';
 import { createGame } from '@/server/games';
 import { currentOwner } from '@/server/owner';
-import { readBody, refused } from '../guard';
+import { readBody, refuse, route } from '../guard';
 
 /** Stores a game entered by hand. */
-export async function POST(request: Request) {
-  const body = await readBody(request, recordSchema);
-  if ('answer' in body) return body.answer;
-  let record;
-  try {
-    record = fromJson(body.data, { legality: 'checked' });
-  } catch (error) {
-    return refused(400, 'malformed', error instanceof Error ? error.message : undefined);
-  }
+export const POST = route(async (request) => {
+  const record = readRecord(await readBody(request, recordSchema));
+  const limit = treeLimit(record.tree);
+  if (limit) refuse(422, 'limit', limitProblem(limit));
   const { id, duplicate } = await createGame(await currentOwner(), record);
   return NextResponse.json({ id, duplicate }, { status: duplicate ? 200 : 201 });
+});
+
+function readRecord(json: Parameters<typeof fromJson>[0]) {
+  try {
+    return fromJson(json, { legality: 'checked' });
+  } catch (error) {
+    refuse(400, 'malformed', (error as Error).message.slice(0, 200));
+  }
 }

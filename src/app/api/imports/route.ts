@@ -2,17 +2,15 @@ import { NextResponse } from 'next/server';
 import { queueImport } from '@/server/imports';
 import { currentOwner } from '@/server/owner';
 import { settings } from '@/server/settings';
-import { readUpTo, refused, refuseForeign } from '../guard';
+import { bodyOf, refused, route } from '../guard';
 
 /** Takes a file as the body; `name` and `copies` in the query. */
-export async function POST(request: Request) {
-  const foreign = refuseForeign(request);
-  if (foreign) return foreign;
+export const POST = route(async (request) => {
   const { searchParams } = new URL(request.url);
-  const name = (searchParams.get('name') ?? 'pasted').slice(0, 200);
-  const bytes = await readUpTo(request, settings().importBytes);
-  if (!bytes) return refused(413, 'tooLarge', settings().importBytes / 1024 / 1024);
-  const owner = await currentOwner();
-  const status = await queueImport(owner, name, bytes, searchParams.get('copies') === '1');
+  const name = (searchParams.get('name') ?? 'pasted').slice(0, 200).toWellFormed();
+  const copies = searchParams.get('copies') === '1';
+  const status = await queueImport(await currentOwner(), name, bodyOf(request), copies);
+  if (status === 'tooLarge') return refused(413, status, settings().importBytes / 1024 / 1024);
+  if (status === 'tooMuch') return refused(429, status);
   return NextResponse.json(status, { status: 202 });
-}
+});

@@ -1,19 +1,19 @@
 import { NextResponse } from 'next/server';
-import { z } from 'zod';
+import * as z from 'zod';
 import { GAME_KINDS, PositionError } from '@/core/game/ruleset';
 import { rulesetOf } from '@/core/rulesets';
 import { occurrencesOf } from '@/server/occurrences';
 import { currentOwner } from '@/server/owner';
-import { refused } from '../guard';
+import { refused, route } from '../guard';
 
 const querySchema = z.object({
   kind: z.enum(GAME_KINDS),
   position: z.string().max(200),
-  except: z.coerce.number().int().nonnegative().default(0),
+  except: z.coerce.number().int().nonnegative().max(Number.MAX_SAFE_INTEGER).default(0),
 });
 
 /** Where else the owner had a position. */
-export async function GET(request: Request) {
+export const GET = route(async (request) => {
   const { searchParams } = new URL(request.url);
   const query = querySchema.safeParse(Object.fromEntries(searchParams));
   if (!query.success) return refused(400, 'malformed');
@@ -25,4 +25,4 @@ export async function GET(request: Request) {
     if (error instanceof PositionError) return refused(400, error.code, error.params);
     throw error;
   }
-}
+});

@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { getTranslations } from 'next-intl/server';
-import { z } from 'zod';
+import * as z from 'zod';
 import { Entry } from '@/ui/entry/entry';
 import { Masthead } from '@/ui/shell/masthead';
 import { GAME_KINDS } from '@/core/game/ruleset';

@@ -448,6 +448,13 @@ function addPawnMoves(targets: u64, step: i32, end: i32): i32 {
 const FILE_A: u64 = 0x0101010101010101;
 const FILE_H: u64 = 0x8080808080808080;
 
+/** In chess no move is left out. */
+export function leaveOutPointless(yes: bool): void {}
+// @ts-ignore: decorator
+@inline export function isPointlessMove(move: i32): bool {
+  return false;
+}
+
 /**
  * Writes pseudo-legal moves from index `start` on and returns the end: {@link TACTICAL} (captures and promotions),
  * {@link QUIET} or both. In check, only moves that may answer it.

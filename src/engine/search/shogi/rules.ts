@@ -595,8 +595,55 @@ function addPromotable(from: i32, to: i32, type: i32, wanted: i32, end: i32): i3
   const rank = farRank(to, side);
   if (rank == 1 && (type == PAWN || type == LANCE || type == KNIGHT)) return end;
   if (rank == 2 && type == KNIGHT) return end;
+  if (leavesOut && isPointless(from, to, type)) return end;
   if ((wanted & (capture ? TACTICAL : QUIET)) != 0) MOVE_LIST[end++] = move;
   return end;
+}
+
+/** Whether {@link generate} leaves out promotions declined without a reason. */
+let leavesOut: bool = false;
+
+/** Says whether promotions declined without a reason are to be generated: where moves are counted they are, in a search not. */
+export function leaveOutPointless(yes: bool): void {
+  leavesOut = yes;
+}
+
+/** Whether the side that attacks a king might drop a pawn before it; what moves away from `from` is gone. */
+function mayDropBefore(owner: i32, from: i32, to: i32): bool {
+  const king = kings[owner];
+  const attacker = 1 - owner;
+  const before = king + (attacker == 0 ? 1 : -1);
+  if (board[before] == RIM || before == to || (board[before] != 0 && before != from)) return false;
+  const pawn = PAWN | (attacker << 4);
+  const first = king - (king % 11);
+  for (let rank = 1; rank <= 9; rank++)
+    if (<i32>board[first + rank] == pawn && first + rank != from) return false;
+  return true;
+}
+
+/** Whether a promotion may be declined for the sake of a king: a pawn could give mate beside it, which a dropped one may not. */
+function mattersTo(owner: i32, from: i32, to: i32): bool {
+  const king = kings[owner];
+  if (king == 0 || abs(king / 11 - to / 11) > 2 || abs((king % 11) - (to % 11)) > 2) return false;
+  const attacker = 1 - owner;
+  const takesPawn = attacker == side && (<i32>board[to] & 7) == PAWN && (<i32>board[to] & 15) != 0;
+  return (hands[(attacker << 3) | PAWN] != 0 || takesPawn) && mayDropBefore(owner, from, to);
+}
+
+/** A promotion declined where the piece loses nothing by it, and no reason is in sight (core/shogi/choices.ts). */
+function isPointless(from: i32, to: i32, type: i32): bool {
+  if (!promotesTactically(type) && (type != LANCE || farRank(to, side) != 2)) return false;
+  return !mattersTo(0, from, to) && !mattersTo(1, from, to);
+}
+
+/** Whether a move declines a promotion without a reason. */
+export function isPointlessMove(move: i32): bool {
+  if (dropOf(move) != 0 || promotionOf(move) != 0) return false;
+  const from = fromOf(move);
+  const to = toOf(move);
+  const type = <i32>board[from] & 15;
+  if (type > ROOK || (farRank(from, side) > 3 && farRank(to, side) > 3)) return false;
+  return isPointless(from, to, type);
 }
 
 /** Whether promoting a type changes so much that it counts as tactical. */

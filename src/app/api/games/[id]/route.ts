@@ -1,12 +1,9 @@
 import { NextResponse } from 'next/server';
 import { deleteGame } from '@/server/games';
 import { currentOwner } from '@/server/owner';
-import { readId, refused, refuseForeign, type IdParams } from '../../guard';
+import { readId, refused, route, type Id } from '../../guard';
 
-export async function DELETE(request: Request, { params }: IdParams) {
-  const foreign = refuseForeign(request);
-  if (foreign) return foreign;
-  const id = readId((await params).id);
-  const deleted = id !== null && (await deleteGame(await currentOwner(), id));
+export const DELETE = route<Id>(async (_, { id }) => {
+  const deleted = await deleteGame(await currentOwner(), readId(id));
   return deleted ? new NextResponse(null, { status: 204 }) : refused(404, 'missing');
-}
+});

@@ -1,19 +1,15 @@
 import { NextResponse } from 'next/server';
 import { currentOwner } from '@/server/owner';
 import { findStudy, removeStudy } from '@/server/studies';
-import { readId, refused, refuseForeign, type IdParams } from '../../guard';
+import { readId, refused, route, type Id } from '../../guard';
 
-export async function GET(_request: Request, { params }: IdParams) {
-  const id = readId((await params).id);
-  const study = id === null ? null : await findStudy(await currentOwner(), id);
+export const GET = route<Id>(async (_, { id }) => {
+  const study = await findStudy(await currentOwner(), readId(id));
   return study ? NextResponse.json(study) : refused(404, 'missing');
-}
+});
 
 /** Calls a study off, or takes a finished one away. */
-export async function DELETE(request: Request, { params }: IdParams) {
-  const foreign = refuseForeign(request);
-  if (foreign) return foreign;
-  const id = readId((await params).id);
-  const removed = id !== null && (await removeStudy(await currentOwner(), id));
+export const DELETE = route<Id>(async (_, { id }) => {
+  const removed = await removeStudy(await currentOwner(), readId(id));
   return removed ? new NextResponse(null, { status: 204 }) : refused(404, 'missing');
-}
+});

@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import { getTranslations } from 'next-intl/server';
-import { z } from 'zod';
+import * as z from 'zod';
 import { gameInfo } from '@/core/game/info';
 import { toJson } from '@/core/game/serial';
 import { mainLine, nodesInOrder, type GameTree, type NodeId } from '@/core/game/tree';

@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import { getTranslations } from 'next-intl/server';
-import { z } from 'zod';
+import * as z from 'zod';
 import type { Side } from '@/core/game/ruleset';
 import { currentOwner } from '@/server/owner';
 import { thinkingStop } from '@/server/thinking';

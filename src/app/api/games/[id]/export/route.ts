@@ -5,15 +5,14 @@ import { formatKind, FORMATS, writeGame } from '@/core/notation/formats';
 import { withFindings } from '@/server/findings';
 import { findGame, type StoredGame } from '@/server/games';
 import { currentOwner } from '@/server/owner';
-import { readId, refused, type IdParams } from '../../../guard';
+import { readId, refused, route, type Id } from '../../../guard';
 
 /** The game as a file; `format`, `findings=0` to leave the review out, `encoding=sjis` for KIF in Shift_JIS. */
-export async function GET(request: Request, { params }: IdParams) {
-  const id = readId((await params).id);
+export const GET = route<Id>(async (request, { id }) => {
   const { searchParams } = new URL(request.url);
   const format = FORMATS.find((known) => known === searchParams.get('format'));
   const owner = await currentOwner();
-  const game = id === null ? null : await findGame(owner, id);
+  const game = await findGame(owner, readId(id));
   if (!game) return refused(404, 'missing');
   if (!format || formatKind(format) !== game.record.tree.kind) return refused(400, 'format');
   const t = await getTranslations('export');
@@ -31,7 +30,7 @@ export async function GET(request: Request, { params }: IdParams) {
       'Content-Disposition': `attachment; filename*=UTF-8''${encodeURIComponent(`${nameOf(game)}.${extension}`)}`,
     },
   });
-}
+});
 
 function nameOf({ record }: StoredGame): string {
   const { players, date } = gameInfo(record);

@@ -1,10 +1,10 @@
 import { NextResponse } from 'next/server';
-import { z } from 'zod';
+import * as z from 'zod';
 import { sweepSettingsSchema } from '@/core/review/sweep-settings';
 import { currentOwner } from '@/server/owner';
 import { settings } from '@/server/settings';
 import { listStudies, startStudy } from '@/server/studies';
-import { readBody, readId, refused, type IdParams } from '../../../guard';
+import { readBody, readId, refused, route, type Id } from '../../../guard';
 
 const bodySchema = z.object({
   node: z.number().int().min(0),
@@ -18,25 +18,19 @@ const bodySchema = z.object({
 
 const STATUS = { missing: 404, unfit: 422, engine: 403, tooMany: 429 } as const;
 
-export async function GET(_request: Request, { params }: IdParams) {
-  const id = readId((await params).id);
-  if (id === null) return refused(404, 'missing');
-  return NextResponse.json(await listStudies(await currentOwner(), id));
-}
+export const GET = route<Id>(async (_, { id }) =>
+  NextResponse.json(await listStudies(await currentOwner(), readId(id))),
+);
 
 /** Queues a search of one position of the game. */
-export async function POST(request: Request, { params }: IdParams) {
-  const id = readId((await params).id);
-  const body = await readBody(request, bodySchema);
-  if ('answer' in body) return body.answer;
-  if (id === null) return refused(404, 'missing');
-  const { lines, seconds, ...task } = body.data;
+export const POST = route<Id>(async (request, { id }) => {
+  const { lines, seconds, ...task } = await readBody(request, bodySchema);
   const limit =
     seconds === undefined ? { nodes: settings().doubtNodes } : { milliseconds: seconds * 1000 };
-  const started = await startStudy(await currentOwner(), id, {
+  const started = await startStudy(await currentOwner(), readId(id), {
     ...task,
     settings: sweepSettingsSchema.parse({ ...limit, lines }),
   });
   if ('refused' in started) return refused(STATUS[started.refused], started.refused);
   return NextResponse.json(started.study, { status: 201 });
-}
+});

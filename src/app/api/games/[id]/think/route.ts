@@ -1,8 +1,8 @@
 import { NextResponse } from 'next/server';
-import { z } from 'zod';
+import * as z from 'zod';
 import { currentOwner } from '@/server/owner';
 import { thinkingAnswer } from '@/server/thinking';
-import { readBody, readId, refused, type IdParams } from '../../../guard';
+import { readBody, readId, refused, route, type Id } from '../../../guard';
 
 const bodySchema = z.object({
   side: z.literal([0, 1]).nullable(),
@@ -12,12 +12,8 @@ const bodySchema = z.object({
 });
 
 /** A move has been entered at a stop: what was best there, and what was played. */
-export async function POST(request: Request, { params }: IdParams) {
-  const id = readId((await params).id);
-  const body = await readBody(request, bodySchema);
-  if ('answer' in body) return body.answer;
-  const { side, stop, move } = body.data;
-  const answer =
-    id === null ? null : await thinkingAnswer(await currentOwner(), id, side, stop, move);
+export const POST = route<Id>(async (request, { id }) => {
+  const { side, stop, move } = await readBody(request, bodySchema);
+  const answer = await thinkingAnswer(await currentOwner(), readId(id), side, stop, move);
   return answer ? NextResponse.json(answer) : refused(404, 'missing');
-}
+});

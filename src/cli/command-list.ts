@@ -1,0 +1,117 @@
+import type { Options } from './options';
+
+interface Command {
+  /** How it is used and what it does, a line or more. */
+  usage: readonly string[];
+  /** Loads what it needs, and nothing else. */
+  run(words: readonly string[], options: Options): Promise<number>;
+}
+
+const serve = (mode: 'start' | 'dev') => async () => (await import('./serve/serve')).serve(mode);
+
+/** All commands, in the order in which the help lists them. */
+export const COMMANDS: Readonly<Record<string, Command>> = {
+  start: {
+    usage: ['start                     set up all that is needed and serve the app'],
+    run: serve('start'),
+  },
+  stop: {
+    usage: ['stop                      stop it'],
+    run: async () => (await import('./serve/serve')).stopServer(),
+  },
+  dev: {
+    usage: ['dev                       serve the app for developers, with reloading'],
+    run: serve('dev'),
+  },
+  test: {
+    usage: [
+      'test [PART ...]           set up and run every check, or those of a part: checks, unit, browser',
+    ],
+    run: async (words) => (await import('./test-run')).runTests(words),
+  },
+  backup: {
+    usage: ['backup FILE               save the database to a file'],
+    run: async ([file]) => (await import('./serve/backup')).backup(file),
+  },
+  restore: {
+    usage: [
+      'restore FILE [--replace]  put the database back to what a file holds, in place of what is there',
+    ],
+    run: async ([file], { replace }) =>
+      (await import('./serve/backup')).restore(file, replace === true),
+  },
+  bench: {
+    usage: [
+      'bench [NAME ...]          measure: core, pgn, page, desk, sweep, engine, chance, levels, faults',
+    ],
+    run: async (words) => (await import('./bench/bench')).bench(words),
+  },
+  demo: {
+    usage: ['demo                      play the demo games anew'],
+    run: async () => (await import('./demo')).remakeDemo(),
+  },
+  legal: {
+    usage: ['legal [--json] POSITION|-            legal moves of a FEN or SFEN'],
+    run: async ([position], { json }) => (await import('./legal')).legal(position, json === true),
+  },
+  perft: {
+    usage: ['perft POSITION DEPTH [--engine]      count the lines of a depth'],
+    run: async ([position, depth], { engine }) =>
+      (await import('./perft')).perft(position, depth, engine === true),
+  },
+  convert: {
+    usage: ['convert IN OUT [--from F] [--to F]   pgn epd fen kif ki2 csa sfen json'],
+    run: async ([source, target], { from, to }) =>
+      (await import('./convert')).convert(source, target, from, to),
+  },
+  review: {
+    usage: ['review FILE [--depth N | --nodes N | --time MS] [--lines N] [--json]'],
+    run: async ([file], options) => (await import('./review')).review(file, options),
+  },
+  engine: {
+    usage: ['engine chess|shogi                   UCI or USI on standard input and output'],
+    run: async ([game]) => (await import('./engine')).runEngine(game),
+  },
+  match: {
+    usage: [
+      'match chess|shogi A B [--games N] [--nodes N | --time MS | --depth N] [--concurrency N] [--sprt=-5,10]',
+      '                                     current, a .wasm module, or the command of a UCI or USI program',
+    ],
+    run: async ([game, a, b], options) => (await import('./match')).match(game, a, b, options),
+  },
+  train: {
+    usage: [
+      'train chess|shogi [--time S] [--nodes N]   self-play, then a new network for the evaluation',
+    ],
+    run: async ([game], options) => (await import('./train')).trainNetwork(game, options),
+  },
+  tune: {
+    usage: [
+      'tune chess|shogi [--time S] [--nodes N]    self-play, then new weights for the readable evaluation',
+    ],
+    run: async ([game], options) => (await import('./train')).tuneTerms(game, options),
+  },
+  'self-play': {
+    usage: ['self-play chess|shogi FILE [--time S] [--nodes N]   positions to learn from'],
+    run: async ([game, file], options) =>
+      (await import('./self-play')).runSelfPlay(game, file, options),
+  },
+  suite: {
+    usage: [
+      'suite chess|shogi [--games N] [--seed N]   make tactical positions, each verified by a deep search',
+    ],
+    run: async ([game], { games = 150, seed = 1 }) =>
+      (await import('./suite')).makeSuite(game, games, seed),
+  },
+};
+
+const lines = (usage: readonly string[]): string =>
+  usage.map((line) => (line.startsWith(' ') ? `  ${line}\n` : `  ./bektra ${line}\n`)).join('');
+
+export const usageOf = (name: string): string => lines(COMMANDS[name]!.usage);
+
+export const HELP = `Bektra: review of chess and shogi games
+
+${Object.values(COMMANDS)
+  .map(({ usage }) => lines(usage))
+  .join('')}`;
