@@ -103,9 +103,12 @@ describe('the moves that a search offers', () => {
     );
   });
 
-  it.each(readVectors('shogi_special.jsonl').slice(0, 40))('likewise in $kind', ({ sfen }) => {
-    expect(offered('shogi', sfen as string)).toEqual(chosen('shogi', sfen as string));
-  });
+  it.each(readVectors<{ sfen: string; kind: string }>('shogi_special.jsonl').slice(0, 40))(
+    'likewise in $kind',
+    ({ sfen }) => {
+      expect(offered('shogi', sfen)).toEqual(chosen('shogi', sfen));
+    },
+  );
 
   it('a mate by promotion is an only move, and declining it is no other', () => {
     const rook = '4k4/7r1/9/7R1/9/9/9/9/4K4 b - 1';

@@ -15,6 +15,7 @@ import { listStudies, startStudy } from '@/server/studies';
 import { cancelSweep, latestSweep, startSweep } from '@/server/sweeps';
 import { runImport } from '@/worker/import-job';
 import { queued } from '../support/imports';
+import { useOwnDatabase } from '../support/database';
 
 const text = (value: string): Uint8Array => new TextEncoder().encode(value);
 const gameOf = (pgn: string): GameRecord => {
@@ -23,7 +24,7 @@ const gameOf = (pgn: string): GameRecord => {
   return reading.record;
 };
 const named = (event: string, moves = '1. e4 e5 2. Nf3 *'): GameRecord =>
-  gameOf(`[Event "${event}"]\n\n${moves}\n`);
+  gameOf(`[Event "${event}"]\n[Round "${event}"]\n\n${moves}\n`);
 
 const wait = (milliseconds: number): Promise<void> =>
   new Promise((next) => setTimeout(next, milliseconds));
@@ -49,6 +50,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('faults', { timeout: 120_000 }
     return worker;
   };
   beforeAll(async () => {
+    await useOwnDatabase('faults_test');
     await migrateDatabase();
     owner = await currentOwner();
   });

@@ -24,6 +24,7 @@ import { currentOwner, type Owner } from '@/server/owner';
 import { owners } from '@/server/schema';
 import { cancelSweep, latestSweep, startSweep } from '@/server/sweeps';
 import { thinkingAnswer, thinkingStop } from '@/server/thinking';
+import { useOwnDatabase } from '../support/database';
 
 const record = (text: string, format: Format = 'pgn'): GameRecord => {
   const [reading] = [...readGames(text, format)];
@@ -57,6 +58,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('stored games', () => {
   let owner: Owner;
   let stranger: Owner;
   beforeAll(async () => {
+    await useOwnDatabase('games_test');
     await migrateDatabase();
     owner = await currentOwner();
     const [other] = await database()

@@ -12,6 +12,7 @@ import { insertGames } from '@/server/games';
 import { prepareGame } from '@/server/prepared-game';
 import { currentOwner, type Owner } from '@/server/owner';
 import { findStudy, offeredEngines, removeStudy, startStudy } from '@/server/studies';
+import { useOwnDatabase } from '../support/database';
 
 const folder = mkdtempSync(join(tmpdir(), 'bektra-engines-'));
 const file = join(folder, 'engines.json');
@@ -79,6 +80,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('studies', { timeout: 120_000 
   beforeAll(async () => {
     process.env.BEKTRA_ENGINES_FILE = file;
     writeFileSync(file, JSON.stringify({ engines: CONFIGURED }));
+    await useOwnDatabase('studies_test');
     await migrateDatabase();
     owner = await currentOwner();
     const texts = {

@@ -15,6 +15,7 @@ import { cancelImport, findImport } from '@/server/imports';
 import { prepareGame } from '@/server/prepared-game';
 import { currentOwner, type Owner } from '@/server/owner';
 import { cancelSweep, latestSweep, startSweep } from '@/server/sweeps';
+import { useOwnDatabase } from '../support/database';
 
 const SETTINGS = { depth: 7, lines: 2 };
 
@@ -47,6 +48,7 @@ const killed = (worker: ChildProcess, signal: NodeJS.Signals): Promise<void> =>
 describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the worker', { timeout: 240_000 }, () => {
   let owner: Owner;
   beforeAll(async () => {
+    await useOwnDatabase('worker_test');
     await migrateDatabase();
     owner = await currentOwner();
   });

@@ -11,12 +11,13 @@ const BENCHES: Record<string, Bench> = {
   desk: async () => (await import('./desk')).benchDesk(),
   engine: async (others) => (await import('./engine')).benchEngine(others),
   chance: async (_, games) => (await import('./chance')).benchChance(games),
+  faults: async (_, games) => (await import('./faults')).benchFaults(games),
   levels: async (_, games) => (await import('./levels')).benchLevels(games),
 };
 
 /**
- * Runs the benches named, or all but the long ones (`engine`, `chance`, `levels`) and those beside a running server (`page`, `desk`).
- * Paths among the names are native programs for `engine` to compare with; a number is how many games `chance` and `levels` play.
+ * Runs the benches named, or all but the long ones (`engine`, `chance`, `levels`, `faults`) and those beside a running server (`page`, `desk`).
+ * Paths among the names are native programs for `engine` to compare with; a number is how many games `chance`, `levels` and `faults` play.
  */
 export async function bench(args: readonly string[]): Promise<number> {
   const others = args.filter((arg) => arg.includes('/'));

@@ -30,7 +30,7 @@ describe('promotions declined', () => {
   it.each([
     ['silver and knight', '8k/9/9/2N1S4/9/9/9/9/4K4 b - 1'],
     ['a pawn that can be dropped for mate', '9/9/3k5/9/9/3P5/3R5/9/4K4 b P 1'],
-    ['nothing in the zone', '8k/9/9/9/9/4P4/9/3LG4/4K4 b - 1'],
+    ['nothing in the zone', '8k/9/9/9/9/4P4/9/4G4/4K4 b - 1'],
   ])('are left: %s', (_, sfen) => {
     const inZone = pointless(sfen);
     expect(inZone).toEqual([]);

@@ -1,0 +1,144 @@
+import type { GameKind } from '@/core/game/ruleset';
+import { GAME_KINDS } from '@/core/game/ruleset';
+import { formatKind, FORMATS, readGames, writeGame } from '@/core/notation/formats';
+import { isRead } from '@/core/notation/reading';
+import { settingsText, type SweepSettings } from '@/core/review/sweep-settings';
+import { rulesetOf } from '@/core/rulesets';
+import { randomSource } from '@/engine/draw';
+import { loadSearch } from '@/engine/hosts/node';
+import { searchPosition } from '@/engine/search-position';
+import type { SearchModule } from '@/engine/search-module';
+import { ENGINE_FILES } from '../engine-files';
+import { bestOf, report } from './figures';
+import { HOSTILE_FILES } from './hostile-files';
+import { DEMO_FILES, mutated } from './mutated-files';
+
+const LENGTH = 500_000;
+const MUTATIONS = 10_000;
+const GAMES = 200;
+const UNTIMED = { shouldStop: () => false, now: () => 0 };
+
+/** What is asked of the reader by files made to be slow or damaged, and of a sweep by games that are decided. */
+export async function benchFaults(games = GAMES): Promise<void> {
+  benchHostile();
+  benchMutated();
+  for (const kind of GAME_KINDS) await benchDecided(kind, Math.ceil(games / GAME_KINDS.length));
+}
+
+/** How the time to read and write a hostile file grows when it is four times as long: 4 where it is in proportion. */
+function benchHostile(): void {
+  let worst = { ratio: 0, name: '' };
+  for (const { name, format, text } of HOSTILE_FILES) {
+    const seconds = (length: number): number => {
+      const file = text(length);
+      return bestOf(2, () => {
+        for (const reading of readGames(file, format))
+          if (isRead(reading)) writeGame(reading.record, format);
+      });
+    };
+    const [short, long] = [seconds(LENGTH), seconds(4 * LENGTH)];
+    // below a millisecond there is nothing to compare
+    const ratio = long / Math.max(short, 0.001);
+    if (ratio > worst.ratio) worst = { ratio, name: `${format}, ${name}` };
+    report(`${format}, ${name}`, `${(1000 * long).toFixed(0)} ms, × ${ratio.toFixed(1)}`);
+  }
+  report('worst growth for four times the length', `× ${worst.ratio.toFixed(1)} (${worst.name})`);
+}
+
+function benchMutated(): void {
+  let read = 0;
+  let refused = 0;
+  let broken = 0;
+  for (let seed = 0; seed < MUTATIONS; seed++) {
+    const { text, format } = mutated(DEMO_FILES[seed % DEMO_FILES.length]!, seed);
+    try {
+      for (const reading of readGames(text, format)) {
+        if (!isRead(reading)) refused++;
+        else {
+          read++;
+          for (const other of FORMATS)
+            if (formatKind(other) === reading.record.tree.kind) writeGame(reading.record, other);
+        }
+      }
+    } catch (error) {
+      broken++;
+      report(`seed ${seed}, ${format}`, String(error).slice(0, 100));
+    }
+  }
+  report(
+    `${MUTATIONS} damaged files`,
+    `${read} games read, ${refused} refused, ${broken} exceptions`,
+  );
+}
+
+/** The presets of a sweep, with how many of the positions are looked at: the dearer, the fewer. */
+const PRESETS: readonly (readonly [SweepSettings, number])[] = [
+  [{ nodes: 20_000, lines: 3 }, 1],
+  [{ nodes: 100_000, lines: 3 }, 8],
+  [{ nodes: 400_000, lines: 3 }, 24],
+  [{ nodes: 2_000_000, lines: 3 }, 120],
+  [{ nodes: 10_000_000, lines: 3 }, 600],
+];
+
+/** Games of a player against one who moves at random, up to the mate: for each position, what its price came to. */
+async function benchDecided(kind: GameKind, games: number): Promise<void> {
+  const search = await loadSearch(ENGINE_FILES, kind, { table: 16 });
+  const positions = decidedPositions(search, kind, games);
+  const mates = positions.filter(({ mates: isMate }) => isMate).length;
+  report(
+    `${kind}: ${games} one-sided games`,
+    `${positions.length} positions, ${mates} before a mate`,
+  );
+  for (const [settings, every] of PRESETS) {
+    let dearest = 0;
+    let where = '';
+    let asked = 0;
+    for (let index = 0; index < positions.length; index += every) {
+      const { root, played, text } = positions[index]!;
+      const { main, priced } = await searchPosition(
+        async (request) => search.search(request, UNTIMED),
+        kind,
+        root,
+        played,
+        settings,
+      );
+      asked++;
+      const cost = (main.nodes + (priced?.nodes ?? 0)) / settings.nodes!;
+      if (cost > dearest) [dearest, where] = [cost, `${text} ${played}`];
+    }
+    report(
+      `  ${settingsText(settings)}, ${asked} positions: dearest`,
+      `${dearest.toFixed(2)} × the budget (${where})`,
+    );
+  }
+}
+
+function decidedPositions(search: SearchModule, kind: GameKind, games: number) {
+  const ruleset = rulesetOf(kind);
+  const found = [];
+  for (let game = 0; game < games; game++) {
+    const draw = randomSource(game + 1);
+    const along: unknown[] = [ruleset.start()];
+    for (let ply = 0; ply < 160; ply++) {
+      const position = along.at(-1);
+      const history = along.slice(0, -1);
+      const root = ruleset.searchRoot(position, history);
+      if (ruleset.status(position, history).state === 'over') break;
+      const moves = ruleset.moves(position);
+      const [line] =
+        (ply + game) % 2 === 0
+          ? search.search({ kind, root, limits: { nodes: 1500 }, lines: 1, fresh: true }, UNTIMED)
+              .lines
+          : [];
+      const played = line?.moves[0] ?? ruleset.code(moves[Math.floor(draw() * moves.length)]!);
+      found.push({
+        root,
+        played,
+        text: ruleset.write(position),
+        mates: line?.score.kind === 'mate',
+      });
+      along.push(ruleset.play(position, ruleset.parseCode(played)!));
+    }
+  }
+  return found;
+}
