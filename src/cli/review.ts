@@ -3,6 +3,7 @@ import type { GameRecord } from '@/core/game/record';
 import type { Ruleset } from '@/core/game/ruleset';
 import { mainLine, positionsAlong } from '@/core/game/tree';
 import { isRead } from '@/core/notation/reading';
+import { wholeLoss } from '@/core/review/chance';
 import { reviewGame, type PositionEvaluation } from '@/core/review/review';
 import {
   DEFAULT_SWEEP,
@@ -109,7 +110,8 @@ function printReview(
     const text = ruleset.text(before, line[found.ply - 1]!.move);
     const better = lineText(ruleset, before, found.betterLine.slice(0, 6));
     const turn = found.isTurningPoint ? '  turning point' : '';
-    const cost = found.loss > 0.5 ? `  −${found.loss.toFixed(0)} chance` : '';
+    const whole = wholeLoss(found.loss);
+    const cost = whole > 0 ? `  −${whole} chance` : '';
     print(
       `${number} ${text} ${signOfNag(VERDICT_NAG[found.verdict])}${cost}${better ? `  better: ${better}` : ''}${turn}`,
     );

@@ -1,4 +1,4 @@
-import { and, desc, eq, inArray, sql } from 'drizzle-orm';
+import { and, desc, eq, inArray, isNotNull, sql } from 'drizzle-orm';
 import { mainLine } from '@/core/game/tree';
 import type { PositionEvaluation } from '@/core/review/review';
 import { rulesetOf } from '@/core/rulesets';
@@ -80,20 +80,38 @@ export async function cancelSweep(owner: Owner, id: number): Promise<boolean> {
 
 export interface SweepResults {
   sweep: SweepStatus | null;
+  /** The sweep that found what is shown, which stays until a newer one is complete; null without any. */
+  shown: { settings: string } | null;
   /** By ply; empty without a sweep. */
   evaluations: (PositionEvaluation | null)[];
   /** The main line whose positions these are, in UCI or USI. */
   line: string[];
 }
 
-/** The latest sweep of a game with all that its engine has found under its settings. */
+/** The latest sweep of a game, and what the sweep to be shown has found. */
 export async function sweepResults(owner: Owner, game: StoredGame): Promise<SweepResults> {
   const { tree } = game.record;
   const line = mainLine(tree).map(({ move }) => rulesetOf(tree.kind).code(move));
   const sweep = await latestSweep(owner, game.id);
-  if (!sweep?.engine) return { sweep, evaluations: [], line };
-  const found = await evaluationsOf(game.record, sweep.engine, sweep.settings);
-  return { sweep, evaluations: found, line };
+  const shown = await shownSweep(owner, game.id);
+  if (!shown) return { sweep, shown: null, evaluations: [], line };
+  const { engine, settings } = shown;
+  const found = await evaluationsOf(game.record, engine, settings);
+  return { sweep, shown: { settings }, evaluations: found, line };
+}
+
+/** The latest sweep that is complete; before there is one, the latest that has begun. */
+async function shownSweep(
+  owner: Owner,
+  gameId: number,
+): Promise<{ engine: string; settings: string } | null> {
+  const [row] = await database()
+    .select({ engine: sweeps.engine, settings: sweeps.settings })
+    .from(sweeps)
+    .where(and(eq(sweeps.ownerId, owner.id), eq(sweeps.gameId, gameId), isNotNull(sweeps.engine)))
+    .orderBy(desc(sql`${sweeps.state} = 'done'`), desc(sweeps.id))
+    .limit(1);
+  return row ? { engine: row.engine!, settings: row.settings } : null;
 }
 
 /** For the worker: the sweep with its game, whatever its owner; null once it is no longer open. */

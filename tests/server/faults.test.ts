@@ -57,7 +57,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('faults', { timeout: 120_000 }
   afterEach(async () => {
     await Promise.all(
       workers.map(async (worker) => {
-        if (worker.exitCode !== null) return;
+        if (worker.exitCode !== null || worker.signalCode !== null) return;
         worker.kill('SIGKILL');
         await new Promise((gone) => worker.once('exit', gone));
       }),

@@ -116,7 +116,8 @@ describe('an id in an address', () => {
     ['-1', null],
     ['1e3', null],
     ['1;drop table games', null],
-    ['1234567890123456', null],
+    ['99999999999999999', null],
+    ['9999999999999999', null],
     ['', null],
   ])('%s', (text, id) => {
     if (id === null) expect(() => readId(text)).toThrow();

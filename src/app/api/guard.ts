@@ -2,6 +2,7 @@ import { NextResponse } from 'next/server';
 import type * as z from 'zod';
 import { isPlainText } from '@/core/game/text';
 import { isAllowedHost, isForeign } from '@/server/access';
+import { parseId } from '@/server/ids';
 import { logger } from '@/server/log';
 import { isRefusedData } from '@/server/told-error';
 
@@ -115,9 +116,6 @@ const problemsOf = (error: z.ZodError) =>
   }));
 
 /** A row's id from the address; refused as missing where it is none. */
-export function readId(text: string): number {
-  if (!/^\d{1,15}$/.test(text)) refuse(404, 'missing');
-  return Number(text);
-}
+export const readId = (text: string): number => parseId(text) ?? refuse(404, 'missing');
 
 export type Id = { id: string };

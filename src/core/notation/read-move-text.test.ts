@@ -45,6 +45,42 @@ describe('a list of moves as somebody pastes it', () => {
   });
 });
 
+describe('a shogi move that could promote', () => {
+  const sfen = '4k4/7r1/9/7R1/9/9/9/9/4K4 b - 1';
+  const read = (text: string) => {
+    const reading = readMoveText(shogi, shogi.start(sfen), text);
+    return 'move' in reading ? shogi.code(reading.move) : reading;
+  };
+
+  it.each(['Rx2b', 'r2b', '2d2b'])('is asked about where it does not say so: %s', (text) => {
+    expect(read(text)).toEqual({ problem: 'ambiguous', nearby: ['Rx2b+', 'Rx2b='] });
+  });
+  it.each(['22飛', '２二飛'])('likewise in Japanese: %s', (text) => {
+    expect(read(text)).toEqual({ problem: 'ambiguous', nearby: ['２二飛成', '２二飛不成'] });
+  });
+  it.each([
+    ['Rx2b+', '2d2b+'],
+    ['Rx2b=', '2d2b'],
+    ['2d2b+', '2d2b+'],
+    ['22飛成', '2d2b+'],
+    ['22飛不成', '2d2b'],
+    ['R2g', '2d2g'],
+  ])('and played where it does: %s', (text, code) => {
+    expect(read(text)).toBe(code);
+  });
+  it('declines in a list of moves, as notation has it', () => {
+    const moves = readMoveList(shogi, shogi.start(sfen), '2d2b');
+    expect(moves?.map((move) => shogi.code(move))).toEqual(['2d2b']);
+  });
+  it('that fits several pieces is answered with those alone', () => {
+    const free = '4k4/9/9/4R4/9/9/9/9/3GKG3 b - 1';
+    expect(readMoveText(shogi, shogi.start(free), 'G-5h')).toEqual({
+      problem: 'ambiguous',
+      nearby: ['G4i-5h', 'G6i-5h'],
+    });
+  });
+});
+
 describe('a Japanese move', () => {
   const read = (position: string, text: string, previous: string | null = null) => {
     const reading = readMoveText(

@@ -1,4 +1,13 @@
-import { dropOf, targetOf, toOf, type Move, type Square } from '../game/move';
+import {
+  boardMove,
+  dropOf,
+  fromOf,
+  promotionOf,
+  targetOf,
+  toOf,
+  type Move,
+  type Square,
+} from '../game/move';
 import type { Ruleset } from '../game/ruleset';
 import type { ChessPosition } from '../chess/position';
 import type { ShogiPosition } from '../shogi/position';
@@ -13,7 +22,7 @@ export type MoveReading =
 
 /**
  * Reads a move as a person types it: UCI or USI, SAN (leniently), Japanese (`76歩`, `同銀`), or western shogi notation
- * with or without `-`, `x` and `=`, in any case of letters where that is clear.
+ * with or without `-` and `x`, in any case of letters where that is clear. A shogi move that could promote has to say whether it does.
  * @param previous the move before, for 同; null where there is none
  */
 export function readMoveText(
@@ -21,6 +30,34 @@ export function readMoveText(
   position: unknown,
   text: string,
   previous: Move | null = null,
+): MoveReading {
+  const reading = readAsWritten(ruleset, position, text, previous);
+  const undecided =
+    'move' in reading && !/[=+成]/.test(text)
+      ? otherPromotion(ruleset, position, reading.move)
+      : null;
+  if (!('move' in reading) || undecided === null) return reading;
+  const both = [undecided, reading.move].map((move) =>
+    /[\u3040-\u9fff]/.test(text)
+      ? writeJapanese(position as ShogiPosition, move, targetOf(previous))
+      : ruleset.text(position, move),
+  );
+  return { problem: 'ambiguous', nearby: both };
+}
+
+/** In shogi, the promotion that a move declines without saying so. */
+function otherPromotion(ruleset: Ruleset, position: unknown, move: Move): Move | null {
+  if (ruleset.kind === 'chess' || dropOf(move) !== 0 || promotionOf(move) !== 0) return null;
+  const promoted = boardMove(fromOf(move), toOf(move), 1);
+  return ruleset.isLegal(position, promoted) ? promoted : null;
+}
+
+/** As {@link readMoveText}, where a move that could promote and does not say so is one that does not. */
+function readAsWritten(
+  ruleset: Ruleset,
+  position: unknown,
+  text: string,
+  previous: Move | null,
 ): MoveReading {
   const written = text.trim();
   const code = ruleset.parseCode(written);
@@ -77,7 +114,7 @@ export function readMoveList(
     .split(/\s+/)
     .map((word) => word.replace(/^\d+[.…]+/, ''));
   for (const word of words.filter((part) => part !== '' && !FILLER.test(part))) {
-    const reading = readMoveText(ruleset, position, word, moves.at(-1) ?? previous);
+    const reading = readAsWritten(ruleset, position, word, moves.at(-1) ?? previous);
     if (!('move' in reading)) return null;
     moves.push(reading.move);
     position = ruleset.play(position, reading.move);
@@ -100,12 +137,13 @@ function readLoosely(ruleset: Ruleset, position: unknown, written: string): Move
     (move) => dropOf(move) === 0 && bare(shortText(ruleset, position, move)) === wanted,
   );
   if (board.length === 1) return { move: board[0]! };
-  const problem =
-    fitting.length + board.length > 1
-      ? 'ambiguous'
-      : /[1-9][a-i]/i.test(written)
-        ? 'illegal'
-        : 'malformed';
+  const several = [...new Set([...fitting, ...board])];
+  if (several.length > 1)
+    return {
+      problem: 'ambiguous',
+      nearby: several.slice(0, MOST_NEARBY).map((move) => ruleset.text(position, move)),
+    };
+  const problem = /[1-9][a-i]/i.test(written) ? 'illegal' : 'malformed';
   const target = /[1-9][a-i]/i.exec(written)?.[0].toLowerCase();
   const alike = legal
     .filter(

@@ -2,7 +2,7 @@ import { toOf, type Move } from '../game/move';
 import type { GameKind, Ruleset, Side } from '../game/ruleset';
 import { cpScore, mateScore, type Score } from '../game/score';
 import { accuracyOf, type Accuracy } from './accuracy';
-import { chanceOf } from './chance';
+import { chanceOf, lossOf } from './chance';
 import { THRESHOLDS, verdictOf, type Verdict } from './verdict';
 
 /** What a search found at one position: its lines, and the move played where it is not among them. */
@@ -32,6 +32,8 @@ export interface MoveReview {
   /** How many lines there are to be outside of. */
   linesKnown: number;
   isTurningPoint: boolean;
+  /** It lets the other side give mate by force, which the best would not have. */
+  walksIntoMate: boolean;
   /** The better line in UCI or USI; empty where the best was played. */
   betterLine: readonly string[];
   /** The best answer to the move played. */
@@ -120,9 +122,8 @@ function reviewMove<P>(
   const index = evaluation.lines.findIndex((line) => line.moves[0] === code);
   const played = evaluation.lines[index] ?? evaluation.played;
   if (!best || !played) return null;
-  const chance = (score: Score): number => chanceOf(kind, score, side);
-  const loss = Math.max(0, chance(best.score) - chance(played.score));
-  const margin = second ? chance(best.score) - chance(second.score) : null;
+  const loss = lossOf(kind, best.score, played.score, side);
+  const margin = second ? lossOf(kind, best.score, second.score, side) : null;
   return {
     ply,
     side,
@@ -135,11 +136,15 @@ function reviewMove<P>(
     rank: index < 0 ? null : index + 1,
     linesKnown: evaluation.lines.length,
     isTurningPoint: turns(kind, best.score, played.score, side, loss),
+    walksIntoMate: losesByMate(played.score, side) && !losesByMate(best.score, side),
     betterLine: index === 0 ? [] : best.moves,
     refutation: next?.lines[0]?.moves ?? played.moves.slice(1),
     depth: evaluation.depth,
   };
 }
+
+const losesByMate = (score: Score, side: Side): boolean =>
+  score.kind === 'mate' && score.winner !== side;
 
 /** The only choice, or taking back on the square where the other side has just moved. */
 function isObvious<P>(

@@ -10,6 +10,11 @@ describe('a search that is being watched', () => {
     expect(isUnsettled([{ depth: 5, chance: 50, best: 'e2e4' }])).toBe(true);
     expect(isUnsettled(curve([50, 'e2e4'], [51, 'e2e4']))).toBe(false);
   });
+  it('is settled by a forced mate, however early', () => {
+    expect(isUnsettled([{ depth: 2, chance: 100, best: 'a', isMate: true }])).toBe(false);
+    const lost = { depth: 9, chance: 0, best: 'a', isMate: true };
+    expect(isUnsettled([{ depth: 8, chance: 50, best: 'b' }, lost])).toBe(false);
+  });
   it('is unsettled while its number jumps or its move changes, and settles again', () => {
     expect(isUnsettled(curve([50, 'a'], [50, 'a'], [57, 'a']))).toBe(true);
     expect(isUnsettled(curve([50, 'a'], [50, 'b']))).toBe(true);

@@ -7,6 +7,8 @@ export interface DepthPoint {
   chance: number;
   /** The move that it held best, in UCI or USI. */
   best: string;
+  /** A forced mate, for whomever. */
+  isMate?: boolean;
 }
 
 /** How many of the latest depths are looked at. */
@@ -17,6 +19,8 @@ const EARLIEST = 8;
 /** Whether a search still changes its mind: by an inaccuracy's worth among its latest depths, or about the best move. */
 export function isUnsettled(curve: readonly DepthPoint[]): boolean {
   const last = curve.at(-1);
+  // what is forced does not change any more, however early it was seen
+  if (last?.isMate) return false;
   if (!last || last.depth < EARLIEST) return true;
   const latest = curve.slice(-LATEST);
   const chances = latest.map(({ chance }) => chance);

@@ -6,10 +6,13 @@ import { post } from '../post';
 import { useServerEvents } from '../server-events';
 import { useDesk, useDeskStore, type Conflict } from './desk-store';
 
-export type SaveState = 'saved' | 'saving' | 'failed';
+export type SaveState = 'saved' | 'saving' | 'failed' | 'refused';
 
 const PAUSE_MS = 400;
-const RETRY_MS = 4000;
+/** Pauses before another try, the last for all further ones. */
+const RETRY_MS = [4000, 8000, 16_000, 32_000, 60_000];
+/** The server has looked at the steps and will not take them, however often they are sent. */
+const REFUSALS = [400, 404, 413, 422];
 /** As many steps as the server takes at once. */
 const MOST_STEPS = 500;
 
@@ -20,6 +23,7 @@ const save = (gameId: number, version: number, steps: readonly Step[], leaving =
 export function useAutosave(gameId: number): SaveState {
   const store = useDeskStore();
   const unsaved = useDesk((state) => state.unsaved);
+  const refused = useDesk((state) => state.refused);
   const conflict = useDesk((state) => state.conflict);
   const [failures, setFailures] = useState(0);
   /** The save that is under way. */
@@ -27,7 +31,7 @@ export function useAutosave(gameId: number): SaveState {
   const failed = useRef(false);
 
   useEffect(() => {
-    if (unsaved.length === 0 || conflict) return;
+    if (unsaved.length === 0 || conflict || refused !== null) return;
     const send = async (): Promise<void> => {
       const { version, unsaved: all } = store.getState();
       const steps = all.slice(0, MOST_STEPS);
@@ -39,27 +43,33 @@ export function useAutosave(gameId: number): SaveState {
         setFailures(0);
       } else if (answer?.status === 409) {
         store.getState().changedElsewhere((await answer.json()) as Conflict);
+        setFailures(0);
+      } else if (answer && REFUSALS.includes(answer.status)) {
+        const said = (await answer.json().catch(() => null)) as { detail?: unknown } | null;
+        store.getState().refuse(typeof said?.detail === 'string' ? said.detail : '');
       } else setFailures((count) => count + 1);
     };
     const saveNow = (): void => {
       underWay.current ??= send().finally(() => (underWay.current = null));
     };
-    const timer = setTimeout(saveNow, failures > 0 ? RETRY_MS : PAUSE_MS);
+    const pause = failures > 0 ? RETRY_MS[Math.min(failures, RETRY_MS.length) - 1] : PAUSE_MS;
+    const timer = setTimeout(saveNow, pause);
     return () => clearTimeout(timer);
-  }, [store, gameId, unsaved, conflict, failures]);
+  }, [store, gameId, unsaved, conflict, refused, failures]);
 
   useEffect(() => {
     const sendRest = (): void => {
-      const { version, unsaved: steps, conflict: open } = store.getState();
-      if (steps.length > 0 && !open) void save(gameId, version, steps, true).catch(() => undefined);
+      const { version, unsaved: steps, conflict: open, refused: no } = store.getState();
+      if (steps.length > 0 && !open && no === null)
+        void save(gameId, version, steps, true).catch(() => undefined);
     };
     const leavePage = (): void => {
       if (!underWay.current) sendRest();
     };
     // what can't be sent in leaving is asked about: an open conflict, a server that is away, a save under way
     const warn = (event: BeforeUnloadEvent): void => {
-      const { conflict: open, unsaved: steps } = store.getState();
-      if (open || (steps.length > 0 && (failed.current || underWay.current)))
+      const { conflict: open, unsaved: steps, refused: no } = store.getState();
+      if (open || no !== null || (steps.length > 0 && (failed.current || underWay.current)))
         event.preventDefault();
     };
     window.addEventListener('pagehide', leavePage);
@@ -87,6 +97,7 @@ export function useAutosave(gameId: number): SaveState {
     if (event.type === 'game' && event.gameId === gameId) lookForChanges();
   }, lookForChanges);
 
+  if (refused !== null) return 'refused';
   if (unsaved.length === 0) return 'saved';
   return failures > 0 ? 'failed' : 'saving';
 }

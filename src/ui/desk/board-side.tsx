@@ -28,8 +28,7 @@ import { nextAfter } from './desk-keys';
 import { useReview } from './desk-review';
 import { ShortcutSheet } from './shortcut-sheet';
 import { useDesk, useDeskStore, type Excursion } from './desk-store';
-
-const WHEEL_PAUSE_MS = 45;
+import { WheelSteps } from './wheel-steps';
 
 export function BoardSide() {
   const t = useTranslations('desk');
@@ -53,12 +52,11 @@ export function BoardSide() {
   useEffect(() => {
     const element = frame.current;
     if (!element) return;
-    let last = 0;
+    const wheel = new WheelSteps();
     const onWheel = (event: WheelEvent): void => {
       event.preventDefault();
-      if (event.timeStamp - last < WHEEL_PAUSE_MS || event.deltaY === 0) return;
-      last = event.timeStamp;
-      store.getState().move(event.deltaY > 0 ? 1 : -1);
+      const steps = wheel.turn(event);
+      for (let left = Math.abs(steps); left > 0; left--) store.getState().move(steps > 0 ? 1 : -1);
     };
     element.addEventListener('wheel', onWheel, { passive: false });
     return () => element.removeEventListener('wheel', onWheel);

@@ -1,5 +1,6 @@
 'use client';
 
+import { wholeLoss } from '@/core/review/chance';
 import { useEffect, useRef, useState } from 'react';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
@@ -157,7 +158,7 @@ function Outcome({
           <p className="m-0" role="status">
             {t(own ? 'ownFails' : 'replyUnseen', {
               move: line[failed]!.text,
-              loss: Math.round(failure.loss),
+              loss: wholeLoss(failure.loss),
             })}
           </p>
           <p className="m-0">

@@ -3,7 +3,7 @@
 import { createContext, useCallback, useContext, useSyncExternalStore } from 'react';
 import { createStore, useStore, type StoreApi } from 'zustand';
 import type { Edit } from '@/core/game/edits';
-import { rebaseSteps } from '@/core/game/rebase';
+import { clash, rebase, rebaseChanges } from '@/core/game/rebase';
 import { applyInvertibly, applySteps, type Step } from '@/core/game/steps';
 import { ROOT, type MarkColour, type NodeId } from '@/core/game/tree';
 import { placeAt, type BoardPlace } from './board-place';
@@ -48,6 +48,8 @@ export interface DeskState {
   version: number;
   unsaved: readonly Step[];
   conflict: Conflict | null;
+  /** Why the server does not take what is unsaved, as it said; null where it does. */
+  refused: string | null;
   done: readonly Change[];
   undone: readonly Change[];
   writing: Writing | null;
@@ -79,10 +81,14 @@ export interface DeskState {
   redo(): void;
   /** The server has taken the first `count` unsaved steps. */
   saved(count: number, version: number): void;
-  /** Others have changed the game: taken over at once where nothing is unsaved, else left to be settled. */
+  /** Others have changed the game: carried together with what is unsaved where nothing clashes, else left to be settled. */
   changedElsewhere(conflict: Conflict): void;
   /** Settles a conflict: keeps one's own unsaved steps on top of the others' work, or drops them. */
   settle(how: 'merge' | 'drop'): void;
+  /** The server does not take what is unsaved. */
+  refuse(reason: string): void;
+  /** Goes back to the game as the server holds it. */
+  takeBackUnsaved(): void;
   write(writing: Writing | null): void;
   draw(colour: MarkColour | null): void;
   showThreat(threat: DeskState['threat']): void;
@@ -122,8 +128,6 @@ export function createDeskStore(
       ...present(record, at),
       unsaved: [...get().unsaved, ...steps],
     });
-    const apply = (steps: readonly Step[], at: NodeId): Partial<DeskState> =>
-      changed(applySteps(get().view.record, steps), steps, at);
     return {
       view,
       node: view.has(node) ? node : ROOT,
@@ -132,6 +136,7 @@ export function createDeskStore(
       version,
       unsaved: [],
       conflict: null,
+      refused: null,
       done: [],
       undone: [],
       writing: null,
@@ -197,22 +202,24 @@ export function createDeskStore(
         set({ ...changed(record, steps, after), done: [...done, change], undone: [] });
       },
       undo() {
-        const { done, undone } = get();
+        const { done, undone, view: game } = get();
         const change = done.at(-1);
         if (!change) return;
+        const { record, inverse } = applyInvertibly(game.record, change.inverse);
         set({
-          ...apply(change.inverse, change.before),
+          ...changed(record, change.inverse, change.before),
           done: done.slice(0, -1),
-          undone: [...undone, change],
+          undone: [...undone, { ...change, steps: inverse }],
         });
       },
       redo() {
-        const { done, undone } = get();
+        const { done, undone, view: game } = get();
         const change = undone.at(-1);
         if (!change) return;
+        const { record, inverse } = applyInvertibly(game.record, change.steps);
         set({
-          ...apply(change.steps, change.after),
-          done: [...done, change],
+          ...changed(record, change.steps, change.after),
+          done: [...done, { ...change, inverse }],
           undone: undone.slice(0, -1),
         });
       },
@@ -224,22 +231,38 @@ export function createDeskStore(
       changedElsewhere(conflict) {
         if (conflict.version <= get().version) return;
         set({ conflict });
-        if (get().unsaved.length === 0) get().settle('drop');
+        if (!clash(stored, get().unsaved, conflict.steps)) get().settle('merge');
       },
       settle(how) {
-        const { conflict, unsaved, node: at } = get();
+        const { conflict, unsaved, node: at, view: game, done, undone } = get();
         if (!conflict) return;
-        const kept = how === 'merge' ? rebaseSteps(stored, unsaved, conflict.steps) : [];
+        const { mine, theirs } = rebase(stored, unsaved, conflict.steps);
         stored = applySteps(stored, conflict.steps);
-        // what was done before the others' changes can't be taken back past them
+        const keeps = how === 'merge';
+        const record = keeps ? applySteps(stored, mine) : stored;
+        /** What can be taken back, or made again, in the game as it is now; the last first. */
+        const history = (changes: readonly Change[], by: 'inverse' | 'steps'): Change[] => {
+          const order = changes.toReversed();
+          const steps = order.map((change) => change[by]);
+          return rebaseChanges(game.record, steps, theirs, record)
+            .map((rebased, index) => ({ ...order[index]!, [by]: rebased }))
+            .reverse();
+        };
+        // what was dropped can't be taken back
+        const isDropped = !keeps && unsaved.length > 0;
         set({
-          ...present(applySteps(stored, kept), at),
+          ...present(record, at),
           version: conflict.version,
-          unsaved: kept,
+          unsaved: keeps ? mine : [],
           conflict: null,
-          done: [],
-          undone: [],
+          done: isDropped ? [] : history(done, 'inverse'),
+          undone: isDropped ? [] : history(undone, 'steps'),
         });
+      },
+      refuse: (refused) => set({ refused }),
+      takeBackUnsaved() {
+        const { node: at } = get();
+        set({ ...present(stored, at), unsaved: [], refused: null, done: [], undone: [] });
       },
       write: (writing) => set({ writing }),
       draw: (drawing) => set({ drawing }),

@@ -25,6 +25,7 @@ import { GameCard } from './game-card';
 import { GameView } from './game-view';
 import { LinesCard } from './lines-card';
 import { PositionCard } from './position-card';
+import { RescueBanner } from './rescue-banner';
 import { ReviewCard } from './review-card';
 import { Sheet } from './sheet';
 import { SheetTools } from './sheet-tools';
@@ -105,6 +106,7 @@ function SheetSide() {
         <DeskMenu />
       </header>
       <ConflictBanner />
+      <RescueBanner saveState={saveState} />
       <Sheet />
       <SheetTools />
     </section>

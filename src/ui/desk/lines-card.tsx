@@ -6,9 +6,10 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { PinAngle, PlusLg } from 'react-bootstrap-icons';
 import type { Score } from '@/core/game/score';
-import { chanceOf } from '@/core/review/chance';
+import { chanceOf, lossOf, wholeLoss } from '@/core/review/chance';
 import type { PositionEvaluation } from '@/core/review/review';
 import { keepers } from '@/core/review/settled';
+import type { SearchLine } from '@/engine/contract';
 import { clockText, scoreText } from '../format';
 import { usePreferences } from '../preferences';
 import { useSideName } from '../side-name';
@@ -100,6 +101,16 @@ export function LinesCard() {
   const chances = lines.map(({ score }) => chanceOf(ruleset.kind, score, side));
   const priced = live ? (live.played?.code === played ? live.played : null) : pricedBySweep(stored);
   const isOutside = played !== null && !lines.some(({ moves }) => moves[0] === played);
+  const rows: { rank: number | null; line: SearchLine }[] = lines.map((line, index) => ({
+    rank: index + 1,
+    line,
+  }));
+  // the move played stands where its own, deeper search puts it
+  if (isOutside && priced) {
+    const chance = chanceOf(ruleset.kind, priced.line.score, side);
+    const below = chances.findIndex((other) => other < chance);
+    rows.splice(below < 0 ? rows.length : below, 0, { rank: null, line: priced.line });
+  }
   return (
     <section ref={card} className="card-box lines-card" aria-label={t('title')}>
       <header>
@@ -164,10 +175,10 @@ export function LinesCard() {
               </tr>
             </thead>
             <tbody>
-              {lines.map((line, index) => (
+              {rows.map(({ rank, line }) => (
                 <LineRow
                   key={line.moves[0]}
-                  rank={String(index + 1)}
+                  rank={rank === null ? '…' : String(rank)}
                   score={line.score}
                   codes={line.moves}
                   isPlayed={line.moves[0] === played}
@@ -175,16 +186,6 @@ export function LinesCard() {
                   onPreview={setPreview}
                 />
               ))}
-              {isOutside && priced && (
-                <LineRow
-                  rank="…"
-                  score={priced.line.score}
-                  codes={priced.line.moves}
-                  isPlayed
-                  place={place}
-                  onPreview={setPreview}
-                />
-              )}
             </tbody>
           </table>
           <Remarks
@@ -192,8 +193,7 @@ export function LinesCard() {
             rank={lines.findIndex(({ moves }) => moves[0] === played) + 1}
             cost={
               isOutside && priced
-                ? chanceOf(ruleset.kind, priced.best, side) -
-                  chanceOf(ruleset.kind, priced.line.score, side)
+                ? lossOf(ruleset.kind, priced.best, priced.line.score, side)
                 : null
             }
           />
@@ -297,13 +297,15 @@ function Remarks({
   const remarks: string[] = [];
   if (chances.length > 1) {
     const count = keepers(chances);
-    if (count === 1) remarks.push(t('onlyMove', { gap: Math.floor(chances[0]! - chances[1]!) }));
+    if (count === 1) remarks.push(t('onlyMove', { gap: wholeLoss(chances[0]! - chances[1]!) }));
     else if (count === chances.length) remarks.push(t('allKeep', { count }));
     else remarks.push(t('keeps', { count }));
   }
   if (rank === 0 && cost !== null)
     remarks.push(
-      `${t('rankOutside', { lines: chances.length })}, ${t('cost', { loss: Math.max(0, Math.round(cost)) })}`,
+      wholeLoss(cost) === 0
+        ? t('asGood')
+        : `${t('rankOutside', { lines: chances.length })}, ${t('cost', { loss: wholeLoss(cost) })}`,
     );
   return remarks.length > 0 && <p className="soft small m-0">{remarks.join(' ')}</p>;
 }

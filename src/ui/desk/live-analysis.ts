@@ -115,6 +115,7 @@ export class LiveAnalysis {
       depth: info.depth,
       chance: chanceOf(task.kind, best.score, task.side),
       best: best.moves[0]!,
+      isMate: best.score.kind === 'mate',
     };
     const earlier = (known?.curve ?? []).filter(({ depth }) => depth < info.depth);
     this.change(task, { info, curve: [...earlier, point] });

@@ -22,7 +22,7 @@ export function ReviewCard() {
   const t = useTranslations('review');
   const view = useDesk((state) => state.view);
   const sideName = useSideName(view.ruleset);
-  const { review, sweep, turningPoints } = useReview();
+  const { review, shown, turningPoints } = useReview();
   const limits = useTranslations('sweep.limits');
   const think = useTranslations('think');
   const { gameId } = useDeskSetup();
@@ -45,7 +45,7 @@ export function ReviewCard() {
         <h2 className="m-0">{t('title')}</h2>
         {review && (
           <span className="state">
-            {t('state', { settings: say(sweep?.settings), turningPoints: turningPoints.length })}
+            {t('state', { settings: say(shown?.settings), turningPoints: turningPoints.length })}
           </span>
         )}
       </header>

@@ -5,6 +5,7 @@ import { useTranslations } from 'next-intl';
 import { HASTY_MS } from '@/core/game/clock';
 import { lineFrom, ROOT, type GameNode, type NodeId } from '@/core/game/tree';
 import type { MoveReview } from '@/core/review/review';
+import { wholeLoss } from '@/core/review/chance';
 import type { Verdict } from '@/core/review/verdict';
 import { clockText } from '../format';
 import { moveText, numberText } from '../move-text';
@@ -254,7 +255,7 @@ function Finding({
   ];
   return (
     <div>
-      <strong>{t('cost', { loss: Math.floor(found.loss) })}</strong> · {facts.join(' · ')}
+      <strong>{t('cost', { loss: wholeLoss(found.loss) })}</strong> · {facts.join(' · ')}
       {found.betterLine.length > 0 && (
         <div>
           <span className="soft">{t('better')} </span>

@@ -1,5 +1,5 @@
 import type { GameKind, SearchRoot, Side } from '@/core/game/ruleset';
-import { chanceOf } from '@/core/review/chance';
+import { chanceOf, lossOf } from '@/core/review/chance';
 import type { DepthPoint } from '@/core/review/settled';
 import { THRESHOLDS } from '@/core/review/verdict';
 import type { Engine, SearchLine } from '@/engine/contract';
@@ -50,12 +50,13 @@ export async function weigh(
       if (signal.aborted || !line) return;
       const before = weighed.find((one) => one.code === code);
       const chance = chanceOf(kind, line.score, side);
+      const isMate = line.score.kind === 'mate';
       found.push({
         code,
         line,
         depth,
         milliseconds: (before?.milliseconds ?? 0) + info.milliseconds,
-        curve: [...(before?.curve ?? []), { depth, chance, best: line.moves[1] ?? '' }],
+        curve: [...(before?.curve ?? []), { depth, chance, best: line.moves[1] ?? '', isMate }],
       });
     }
     weighed = found;
@@ -101,7 +102,7 @@ export async function goOver(
     const best = (await look()).lines[0];
     const own = best?.moves[0] === code ? best : (await look([code])).lines[0];
     if (signal.aborted || !best || !own) return;
-    const loss = Math.max(0, chanceOf(kind, best.score, side) - chanceOf(kind, own.score, side));
+    const loss = lossOf(kind, best.score, own.score, side);
     steps.push({ code, side, loss, better: best, played: own });
     onStep([...steps]);
     if (firstFailure(steps) >= 0) return;

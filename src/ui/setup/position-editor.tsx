@@ -164,14 +164,15 @@ export function PositionEditor({ kind, from }: { kind: GameKind; from: string | 
             {t('read')}
           </Button>
         </form>
-        {typedFault && (
+        {typedFault ? (
           <p role="alert" className="m-0">
-            {sayFault(typedFault)}
+            {sayFault(typedFault)} {t('boardStays')}
+          </p>
+        ) : (
+          <p role="status" className="m-0">
+            {fault ? <strong className="sign mistake">{sayFault(fault)}</strong> : t('fine')}
           </p>
         )}
-        <p role="status" className="m-0">
-          {fault ? <strong className="sign mistake">{sayFault(fault)}</strong> : t('fine')}
-        </p>
         {failed && <p role="alert">{t('notSaved')}</p>}
         <div>
           <Button variant="seal" disabled={fault !== null} onClick={() => void open()}>

@@ -9,7 +9,7 @@ import { settings } from '@/server/settings';
 import { sweepResults } from '@/server/sweeps';
 import { Desk } from '@/ui/desk/desk';
 import { Masthead } from '@/ui/shell/masthead';
-import { readId } from '../../api/guard';
+import { parseId } from '@/server/ids';
 
 interface Props {
   params: Promise<{ id: string }>;
@@ -17,7 +17,7 @@ interface Props {
 }
 
 const load = cache(async (idText: string) => {
-  const id = readId(idText);
+  const id = parseId(idText);
   const owner = await currentOwner();
   const game = id === null ? null : await findGame(owner, id);
   return game && { owner, game };

@@ -10,7 +10,7 @@ import { findingsOf, withFindings } from '@/server/findings';
 import { findGame } from '@/server/games';
 import { currentOwner } from '@/server/owner';
 import { PrintedPage } from '@/ui/share/printed-page';
-import { readId } from '../../../api/guard';
+import { parseId } from '@/server/ids';
 
 interface Props {
   params: Promise<{ id: string }>;
@@ -45,7 +45,7 @@ export async function generateMetadata(): Promise<Metadata> {
 }
 
 export default async function PrintPage({ params, searchParams }: Props) {
-  const id = readId((await params).id);
+  const id = parseId((await params).id);
   const query = querySchema.parse(await searchParams);
   const owner = await currentOwner();
   const game = id === null ? null : await findGame(owner, id);

@@ -7,7 +7,7 @@ import { rulesetOf } from '@/core/rulesets';
 import { findGame } from '@/server/games';
 import { currentOwner } from '@/server/owner';
 import { QuestionPage } from '@/ui/share/question-page';
-import { readId } from '../../../api/guard';
+import { parseId } from '@/server/ids';
 
 interface Props {
   params: Promise<{ id: string }>;
@@ -20,8 +20,8 @@ export async function generateMetadata(): Promise<Metadata> {
 
 /** One position and nothing of what follows, not even in the page's data. */
 export default async function Question({ params, searchParams }: Props) {
-  const id = readId((await params).id);
-  const node = readId((await searchParams).node ?? '0');
+  const id = parseId((await params).id);
+  const node = parseId((await searchParams).node ?? '0');
   const game = id === null ? null : await findGame(await currentOwner(), id);
   if (!game || node === null || !game.record.tree.nodes.has(node)) notFound();
   const { tree } = game.record;

@@ -7,7 +7,7 @@ import { currentOwner } from '@/server/owner';
 import { thinkingStop } from '@/server/thinking';
 import { Masthead } from '@/ui/shell/masthead';
 import { ThinkFirst } from '@/ui/think/think-first';
-import { readId } from '../../../api/guard';
+import { parseId } from '@/server/ids';
 
 interface Props {
   params: Promise<{ id: string }>;
@@ -28,7 +28,7 @@ export async function generateMetadata(): Promise<Metadata> {
 }
 
 export default async function ThinkPage({ params, searchParams }: Props) {
-  const id = readId((await params).id);
+  const id = parseId((await params).id);
   const { side, time, stop } = querySchema.parse(await searchParams);
   const owner = await currentOwner();
   const asked = side === undefined ? null : SIDES[side];

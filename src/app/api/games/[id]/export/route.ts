@@ -2,6 +2,7 @@ import { getTranslations } from 'next-intl/server';
 import { gameInfo } from '@/core/game/info';
 import { encodeShiftJis } from '@/core/notation/encoding';
 import { formatKind, FORMATS, writeGame } from '@/core/notation/formats';
+import { wholeLoss } from '@/core/review/chance';
 import { withFindings } from '@/server/findings';
 import { findGame, type StoredGame } from '@/server/games';
 import { currentOwner } from '@/server/owner';
@@ -19,7 +20,7 @@ export const GET = route<Id>(async (request, { id }) => {
   const record =
     searchParams.get('findings') === '0'
       ? game.record
-      : await withFindings(owner, game, ({ loss }) => t('better', { loss: Math.floor(loss) }));
+      : await withFindings(owner, game, ({ loss }) => t('better', { loss: wholeLoss(loss) }));
   const text = writeGame(record, format);
   const legacy = searchParams.get('encoding') === 'sjis' && (format === 'kif' || format === 'ki2');
   const extension = format === 'kif' && !legacy ? 'kifu' : format;
