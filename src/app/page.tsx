@@ -2,6 +2,7 @@ import Link from 'next/link';
 import { getTranslations } from 'next-intl/server';
 import * as z from 'zod';
 import { countGames, listGames } from '@/server/games';
+import { latestImports } from '@/server/imports';
 import { currentOwner } from '@/server/owner';
 import { GamesTable } from '@/ui/games/games-table';
 import { ImportPanel } from '@/ui/games/import-panel';
@@ -9,6 +10,9 @@ import { Masthead } from '@/ui/shell/masthead';
 import { GAME_KINDS } from '@/core/game/ruleset';
 
 export const dynamic = 'force-dynamic';
+
+/** Reports of imports that stay within reach. */
+const EARLIER_IMPORTS = 5;
 
 const querySchema = z.object({
   kind: z.enum(GAME_KINDS).optional().catch(undefined),
@@ -67,9 +71,9 @@ export default async function GamesPage({ searchParams }: Props) {
             <button className="btn btn-plain">{t('find')}</button>
           </form>
         </div>
-        <ImportPanel hasGames={all > 0} />
+        <ImportPanel hasGames={all > 0} earlier={await latestImports(owner, EARLIER_IMPORTS)} />
         {games.length > 0 ? (
-          <GamesTable games={games} own={owner.playerName} />
+          <GamesTable games={games} />
         ) : (
           <p className="soft">{all === 0 ? t('none') : t('noneFound')}</p>
         )}

@@ -2,7 +2,8 @@ import { randomUUID } from 'node:crypto';
 import { and, asc, desc, eq, gt, inArray, isNull, like, sql, type SQL } from 'drizzle-orm';
 import { folded } from '@/core/game/folded';
 import type { GameRecord } from '@/core/game/record';
-import type { GameKind } from '@/core/game/ruleset';
+import type { Result } from '@/core/game/result';
+import type { GameKind, Side } from '@/core/game/ruleset';
 import { fromJson } from '@/core/game/serial';
 import { LIMITS } from '@/core/game/problem';
 import { applySteps, StepError, type Step } from '@/core/game/steps';
@@ -19,6 +20,8 @@ export interface StoredGame {
   id: number;
   version: number;
   source: string;
+  /** The side that the owner said they played; null: as the names tell. */
+  ownSide: Side | null;
   record: GameRecord;
 }
 
@@ -137,7 +140,9 @@ async function rowFor(
 /** The owner's game, or null. */
 export async function findGame(owner: Owner, id: number): Promise<StoredGame | null> {
   const row = await rowFor(database(), owner, id);
-  return row && { id: row.id, version: row.version, source: row.source, record: recordOf(row) };
+  if (!row) return null;
+  const { version, source, ownSide } = row;
+  return { id, version, source, ownSide, record: recordOf(row) };
 }
 
 export interface GameFilter {
@@ -151,13 +156,15 @@ export interface GameSummary {
   kind: GameKind;
   players: [string | null, string | null];
   ratings: [number | null, number | null];
-  result: string;
+  result: Result;
   date: string | null;
   event: string | null;
   round: string | null;
   plies: number;
   timeControl: string | null;
   handicap: string | null;
+  /** The owner's side; null where neither they nor the names tell. */
+  ownSide: Side | null;
 }
 
 const PAGE = 50;
@@ -183,10 +190,14 @@ export async function listGames(
     .limit(PAGE)
     .offset((page - 1) * PAGE);
   const total = await database().$count(games, where);
-  return { games: rows.map(summaryOf), total, pages: Math.max(1, Math.ceil(total / PAGE)) };
+  return {
+    games: rows.map((row) => summaryOf(owner, row)),
+    total,
+    pages: Math.max(1, Math.ceil(total / PAGE)),
+  };
 }
 
-const summaryOf = (row: GameRow): GameSummary => ({
+const summaryOf = (owner: Owner, row: GameRow): GameSummary => ({
   id: row.id,
   kind: row.kind,
   players: [row.firstPlayer, row.secondPlayer],
@@ -198,6 +209,7 @@ const summaryOf = (row: GameRow): GameSummary => ({
   plies: row.plies,
   timeControl: row.timeControl,
   handicap: row.handicap,
+  ownSide: ownSideOf(owner, [row.firstPlayer, row.secondPlayer], row.ownSide),
 });
 
 export type SaveOutcome =
@@ -298,6 +310,26 @@ export async function changesSince(
     },
     { isolationLevel: 'repeatable read' },
   );
+}
+
+/** Keeps which side the owner played; null: as the names tell. False where there is no such game. */
+export async function setOwnSide(owner: Owner, id: number, side: Side | null): Promise<boolean> {
+  const changed = await database()
+    .update(games)
+    .set({ ownSide: side })
+    .where(and(eq(games.ownerId, owner.id), eq(games.id, id)))
+    .returning({ id: games.id });
+  return changed.length > 0;
+}
+
+/** Which side of a game is the owner's: as they said, else by the name; null where neither tells. */
+export function ownSideOf(
+  owner: Owner,
+  names: readonly (string | null)[],
+  said: Side | null,
+): Side | null {
+  const index = names.indexOf(owner.playerName);
+  return said ?? (index < 0 ? null : (index as Side));
 }
 
 /** Deletes the owner's game with all that hangs on it; false where there is none. */

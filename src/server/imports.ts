@@ -1,4 +1,4 @@
-import { and, eq, inArray, lt, sql } from 'drizzle-orm';
+import { and, desc, eq, inArray, lt, ne, sql } from 'drizzle-orm';
 import type { Problem } from '@/core/game/problem';
 import { database, type Transaction } from './database';
 import { announce } from './events';
@@ -149,6 +149,15 @@ export async function findImport(owner: Owner, id: number): Promise<ImportStatus
     .where(and(eq(imports.ownerId, owner.id), eq(imports.id, id)));
   return row ?? null;
 }
+
+/** The owner's latest imports, whatever became of them. */
+export const latestImports = (owner: Owner, most: number): Promise<ImportStatus[]> =>
+  database()
+    .select(STATUS)
+    .from(imports)
+    .where(and(eq(imports.ownerId, owner.id), ne(imports.state, 'uploading')))
+    .orderBy(desc(imports.id))
+    .limit(most);
 
 /** Calls an import off; the games it has stored stay. */
 export async function cancelImport(owner: Owner, id: number): Promise<boolean> {

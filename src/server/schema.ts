@@ -16,7 +16,7 @@ import {
 } from 'drizzle-orm/pg-core';
 import type { Tag } from '@/core/game/record';
 import type { EndReason, Result } from '@/core/game/result';
-import type { GameKind } from '@/core/game/ruleset';
+import type { GameKind, Side } from '@/core/game/ruleset';
 import type { RecordJson } from '@/core/game/serial';
 import type { Step } from '@/core/game/steps';
 import type { EngineOption } from '@/core/notation/engine-options';
@@ -72,6 +72,8 @@ export const games = pgTable(
     plies: integer('plies').notNull(),
     /** Equal for games that are the same: players, date, round, start and main line. */
     fingerprint: text('fingerprint').notNull(),
+    /** The side that the owner played, where they said so; null: as the names tell. */
+    ownSide: smallint('own_side').$type<Side>(),
     /** Players, event and date, folded for searches; null in a row older than it. */
     searchText: text('search_text'),
     createdAt: createdAt(),

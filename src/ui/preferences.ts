@@ -2,13 +2,16 @@
 
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
+import { useLocale } from 'next-intl';
+import type { ShogiNotation } from './move-text';
 
 export type Theme = 'light' | 'dark' | 'system';
 
 interface Preferences {
   theme: Theme;
   shogiPieces: 'kanji' | 'letters';
-  shogiNotation: 'western' | 'japanese';
+  /** `language`: as people write in the language of the interface. */
+  shogiNotation: ShogiNotation | 'language';
   /** How visible marks on the board are, in percent. */
   markStrength: number;
   /** Whether the Lines card thinks about what is on the board, in how many lines, and looks for threats. */
@@ -24,7 +27,7 @@ export const usePreferences = create<Preferences>()(
     (set) => ({
       theme: 'system',
       shogiPieces: 'kanji',
-      shogiNotation: 'western',
+      shogiNotation: 'language',
       markStrength: 80,
       thinking: false,
       lineCount: 3,
@@ -34,3 +37,11 @@ export const usePreferences = create<Preferences>()(
     { name: 'bektra-preferences', skipHydration: true },
   ),
 );
+
+/** How shogi moves are written: as chosen, else as in the language of the interface. */
+export function useShogiNotation(): ShogiNotation {
+  const chosen = usePreferences((state) => state.shogiNotation);
+  const locale = useLocale();
+  if (chosen !== 'language') return chosen;
+  return locale === 'ja' ? 'japanese' : 'western';
+}

@@ -6,7 +6,9 @@ import { mainLine, positionsAlong, ROOT } from '@/core/game/tree';
 import { readGames, type Format } from '@/core/notation/formats';
 import { isRead } from '@/core/notation/reading';
 import { rulesetOf } from '@/core/rulesets';
+import { cpScore } from '@/core/game/score';
 import { closeDatabase, database, migrateDatabase } from '@/server/database';
+import { storeEvaluation, sweepPositions } from '@/server/evaluations';
 import {
   changesSince,
   deleteGame,
@@ -22,7 +24,13 @@ import { occurrencesOf } from '@/server/occurrences';
 import { prepareGame } from '@/server/prepared-game';
 import { currentOwner, type Owner } from '@/server/owner';
 import { owners } from '@/server/schema';
-import { cancelSweep, latestSweep, startSweep } from '@/server/sweeps';
+import {
+  cancelSweep,
+  latestSweep,
+  recordProgress,
+  startSweep,
+  sweepResults,
+} from '@/server/sweeps';
 import { thinkingAnswer, thinkingStop } from '@/server/thinking';
 import { useOwnDatabase } from '../support/database';
 
@@ -149,6 +157,49 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('stored games', () => {
     expect(await saveSteps(stranger, id, 1, [step])).toEqual({ saved: false, reason: 'missing' });
     expect((await listGames(stranger, {}, 1)).total).toBe(0);
     expect((await findGame(owner, id))!.record.tree.nodes.get(ROOT)!.comment).toBeUndefined();
+  });
+
+  it('keep the findings of the last complete sweep until a newer one is complete', async () => {
+    const [insertion] = await insert(owner, [record(PGN.replace('Store test', 'findings'))], true);
+    const { id } = insertion!;
+    const game = (await findGame(owner, id))!;
+    const [{ key, history }] = sweepPositions(game.record) as [
+      ReturnType<typeof sweepPositions>[0],
+    ];
+    const find = (settings: string, engine: string, cp: number) =>
+      storeEvaluation(
+        { kind: 'chess', key, history, engine, settings, onlyMove: '' },
+        { depth: 5, nodes: 9, milliseconds: 1, lines: [{ score: cpScore(cp), moves: ['e2e4'] }] },
+      );
+    const shown = async () => {
+      const { evaluations, shown: by } = await sweepResults(owner, game);
+      const [first] = evaluations[0]?.lines ?? [];
+      return { cp: first?.score.kind === 'cp' ? first.score.cp : null, by: by?.settings ?? null };
+    };
+    expect(await shown()).toEqual({ cp: null, by: null });
+
+    const first = (await startSweep(owner, id, { depth: 3, lines: 1 }))!;
+    expect(await shown()).toEqual({ cp: null, by: null });
+    await recordProgress(first.id, { state: 'running', engine: 'one' });
+    await find(first.settings, 'one', 11);
+    expect(await shown()).toEqual({ cp: 11, by: first.settings });
+    await recordProgress(first.id, { state: 'done' });
+
+    const second = (await startSweep(owner, id, { depth: 4, lines: 1 }))!;
+    expect(await shown()).toEqual({ cp: 11, by: first.settings });
+    await recordProgress(second.id, { state: 'running', engine: 'two' });
+    await find(second.settings, 'two', 22);
+    expect(await shown()).toEqual({ cp: 11, by: first.settings });
+    await cancelSweep(owner, second.id);
+    expect(await shown()).toEqual({ cp: 11, by: first.settings });
+
+    const third = (await startSweep(owner, id, { depth: 4, lines: 1 }))!;
+    await cancelSweep(owner, third.id);
+    expect(await shown()).toEqual({ cp: 11, by: first.settings });
+    const fourth = (await startSweep(owner, id, { depth: 4, lines: 1 }))!;
+    await recordProgress(fourth.id, { state: 'running', engine: 'two' });
+    await recordProgress(fourth.id, { state: 'done' });
+    expect(await shown()).toEqual({ cp: 22, by: fourth.settings });
   });
 
   it('have sweeps, imports and questions that are no business of others', async () => {

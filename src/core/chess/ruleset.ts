@@ -75,6 +75,8 @@ export const chess: Ruleset<ChessPosition> = {
   write: (position) => writeFen(position),
   moves: (position) => position.legalMoves(),
   choices: (position) => position.legalMoves(),
+  repetitions: 3,
+  quietPlies: (position) => position.halfmoves,
   isLegal: (position, move) => position.legalMoves().includes(move),
   play(position, move) {
     const next = position.clone();

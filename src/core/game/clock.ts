@@ -7,6 +7,8 @@ export interface MoveTime {
   spent: number | null;
   /** On the mover's clock after the move. */
   left: number | null;
+  /** Of the byoyomi, when the move was made; null where the move needed none, or it is not known. */
+  byoyomiLeft: number | null;
 }
 
 /** A move played faster than this was hardly thought about, in milliseconds. */
@@ -24,6 +26,16 @@ export function timesAlong(
 ): MoveTime[] {
   const clocks = [sideClock(control), sideClock(control)];
   return line.map((node, ply) => clocks[(first + ply) % 2]!(node));
+}
+
+function byoyomiLeft(
+  control: TimeControl | null,
+  before: number | null,
+  spent: number | null,
+): number | null {
+  const each = (control?.byoyomi ?? 0) * 1000;
+  if (each === 0 || before === null || spent === null || spent < before) return null;
+  return Math.max(0, each - (spent - before));
 }
 
 function sideClock(control: TimeControl | null): (node: GameNode) => MoveTime {
@@ -55,6 +67,6 @@ function sideClock(control: TimeControl | null): (node: GameNode) => MoveTime {
       const used = before + bonus - node.clock;
       spent = used >= 0 ? used : null;
     }
-    return { spent, left };
+    return { spent, left, byoyomiLeft: byoyomiLeft(control, before, spent) };
   };
 }

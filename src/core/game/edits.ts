@@ -1,6 +1,14 @@
 import type { Move } from './move';
-import type { Branch, BranchNode, Step } from './steps';
-import { nodeOf, type GameNode, type GameTree, type Mark, type NodeId } from './tree';
+import { branchAt, type Branch, type BranchNode, type Step } from './steps';
+import {
+  ANNOTATION_FIELDS,
+  nodeOf,
+  ROOT,
+  type GameNode,
+  type GameTree,
+  type Mark,
+  type NodeId,
+} from './tree';
 
 /** What a person does to a tree: the steps, and the node to look at afterwards. */
 export interface Edit {
@@ -39,6 +47,46 @@ export function insertLine(tree: GameTree, at: NodeId, moves: readonly Move[], n
     node = known.id;
   }
   return { steps: [], node };
+}
+
+/**
+ * Puts a tree of moves into the sheet below a node. Moves that are there already are gone along; words, symbols and marks of the tree
+ * are added where the sheet has none.
+ */
+export function insertTree(tree: GameTree, at: NodeId, other: GameTree, newId: NewId): Edit {
+  const steps: Step[] = [];
+  let last = at;
+  const pending = [{ mine: at, theirs: ROOT }];
+  for (let next = pending.pop(); next; next = pending.pop()) {
+    const { mine, theirs } = next;
+    const own = nodeOf(tree, mine);
+    const { id: _, parent: __, move: ___, children, ...written } = nodeOf(other, theirs);
+    for (const field of ANNOTATION_FIELDS)
+      if (written[field] !== undefined && own[field] === undefined)
+        steps.push({ type: 'annotate', node: mine, field, value: written[field] });
+    let added = 0;
+    for (const child of children) {
+      const known = childWith(tree, mine, nodeOf(other, child).move);
+      if (known) {
+        pending.push({ mine: known.id, theirs: child });
+        continue;
+      }
+      const branch = renamed(branchAt(other, child), newId);
+      steps.push({ type: 'insert', parent: mine, index: own.children.length + added++, branch });
+      if (last === at) last = branch[0].id;
+    }
+  }
+  return { steps, node: last };
+}
+
+/** A branch with ids of its own. */
+function renamed(branch: Branch, newId: NewId): Branch {
+  const names = new Map(branch.map(({ id }) => [id, newId()]));
+  return branch.map((node) => ({
+    ...node,
+    id: names.get(node.id)!,
+    parent: node.parent === null ? null : names.get(node.parent)!,
+  })) as unknown as Branch;
 }
 
 /** Puts a move in place of how the line goes on from the node; variations there stay. */

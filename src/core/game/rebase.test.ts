@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { GAME_KINDS } from './ruleset';
 import { EVERYTHING, gameOf } from '../../../tests/support/games';
 import { expectSound, stepFor } from '../../../tests/support/steps';
-import { rebaseSteps } from './rebase';
+import { clash, rebase, rebaseChanges, rebaseSteps } from './rebase';
 import type { GameRecord } from './record';
 import { applyStep, applySteps, type Step } from './steps';
 
@@ -31,6 +31,49 @@ describe.each(GAME_KINDS)('work on a %s game that others changed', (kind) => {
         if (!others.some(({ type }) => type === 'remove')) expect(rebased).toHaveLength(own.length);
       }),
       { numRuns: 200 },
+    );
+  });
+
+  it('that does not clash keeps all that both wrote', () => {
+    fc.assert(
+      fc.property(gameOf(kind, EVERYTHING, ['Event']), choices, choices, (base, mine, theirs) => {
+        const own = stepsFrom(base, mine, 1);
+        const others = stepsFrom(base, theirs, 101);
+        fc.pre(!clash(base, own, others));
+        const both = rebase(base, own, others);
+        const one = applySteps(applySteps(base, others), both.mine);
+        const other = applySteps(applySteps(base, own), both.theirs);
+        const written = ({ tree, tags, result }: GameRecord) => ({
+          tags: tags.toSorted((a, b) => (a.name < b.name ? -1 : 1)),
+          result,
+          nodes: [...tree.nodes.values()]
+            .map(({ children, ...node }) => ({ ...node, children: children.toSorted() }))
+            .sort((a, b) => a.id - b.id),
+        });
+        expect(written(one)).toEqual(written(other));
+      }),
+      { numRuns: 200 },
+    );
+  });
+
+  it('can still be taken back, down to what the others touched', () => {
+    fc.assert(
+      fc.property(gameOf(kind, EVERYTHING, ['Event']), choices, choices, (base, mine, theirs) => {
+        const own = stepsFrom(base, mine, 1);
+        const others = stepsFrom(base, theirs, 101);
+        const after = applySteps(base, others);
+        let game = after;
+        for (const change of rebaseChanges(
+          base,
+          own.map((step) => [step]),
+          others,
+          after,
+        )) {
+          game = applySteps(game, change);
+          expectSound(game);
+        }
+      }),
+      { numRuns: 100 },
     );
   });
 

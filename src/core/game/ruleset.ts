@@ -63,6 +63,10 @@ export interface Ruleset<Position = unknown> {
   moveNumber(position: Position): number;
   /** `history`: all earlier positions of the game, oldest first, without `position`. */
   status(position: Position, history: readonly Position[]): Status;
+  /** How often a position must come up for the game to be drawn, or for a draw to be claimed. */
+  readonly repetitions: number;
+  /** Half moves since the last capture or pawn move, where a rule counts them; null where none does. */
+  quietPlies(position: Position): number | null;
   /** What a search of the position starts from; see {@link SearchRoot}. */
   searchRoot(position: Position, history: readonly Position[]): SearchRoot;
   /** UCI or USI text of a move. */

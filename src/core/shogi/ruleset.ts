@@ -95,6 +95,8 @@ export const shogi: Ruleset<ShogiPosition> = {
   write: writeSfen,
   moves: (position) => position.legalMoves(),
   choices,
+  repetitions: 4,
+  quietPlies: () => null,
   isLegal: (position, move) => position.legalMoves().includes(move),
   play(position, move) {
     const next = position.clone();

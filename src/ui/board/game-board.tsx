@@ -3,7 +3,7 @@
 import type { ChessPosition } from '@/core/chess/position';
 import type { GameKind } from '@/core/game/ruleset';
 import type { ShogiPosition } from '@/core/shogi/position';
-import { usePreferences } from '../preferences';
+import { usePreferences, useShogiNotation } from '../preferences';
 import type { BoardProps } from './board-props';
 import { ChessBoard } from './chess-board';
 import { ShogiBoard } from './shogi-board';
@@ -11,7 +11,7 @@ import { ShogiBoard } from './shogi-board';
 /** The board of either game. */
 export function GameBoard({ kind, ...props }: BoardProps<unknown> & { kind: GameKind }) {
   const pieces = usePreferences((state) => state.shogiPieces);
-  const notation = usePreferences((state) => state.shogiNotation);
+  const notation = useShogiNotation();
   if (kind === 'chess') return <ChessBoard {...(props as BoardProps<ChessPosition>)} />;
   return (
     <ShogiBoard

@@ -19,6 +19,8 @@ export interface CoursePoint {
   label: string;
   verdict: Verdict;
   turns: boolean;
+  /** The move lets the other side give mate by force. */
+  intoMate: boolean;
   sign: string;
   /** The name of the part of the game. */
   phase: string;
@@ -71,8 +73,19 @@ const LEFT = 22;
 const RIGHT = 22;
 
 function optionOf(points: readonly CoursePoint[], colours: Colours) {
-  const turning = points.flatMap((point, ply) =>
-    point.turns && point.chance !== null && point.verdict !== 'none'
+  const turning = points.flatMap((point, ply) => {
+    if (point.chance === null) return [];
+    // in a lost position a mate costs no more, but it is a mark of its own
+    if (point.intoMate && !point.turns)
+      return [
+        {
+          value: [ply, point.chance],
+          symbolSize: 9,
+          itemStyle: { color: colours.sheet, borderColor: colours.ink, borderWidth: 1.5 },
+          label: { formatter: '#', color: colours.ink },
+        },
+      ];
+    return point.turns && point.verdict !== 'none'
       ? [
           {
             value: [ply, point.chance],
@@ -85,8 +98,8 @@ function optionOf(points: readonly CoursePoint[], colours: Colours) {
             label: { formatter: point.sign, color: colours.verdicts[point.verdict] },
           },
         ]
-      : [],
-  );
+      : [];
+  });
   const times = points.map(({ seconds }) => seconds ?? 0);
   const longest = Math.max(1, ...times);
   return {

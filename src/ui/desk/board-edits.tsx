@@ -11,7 +11,7 @@ import type { BoardInput } from '../board/board-props';
 import { MoveChoice } from '../board/move-choice';
 import { useMoveInput } from '../board/use-move-input';
 import { moveText } from '../move-text';
-import { usePreferences } from '../preferences';
+import { useShogiNotation } from '../preferences';
 import { insertFrom, newIdFor, type BoardPlace } from './board-place';
 import { useDesk, useDeskStore } from './desk-store';
 
@@ -34,7 +34,7 @@ export function useBoardEdits(place: BoardPlace): {
   const ruleset = useDesk(({ view }) => view.ruleset);
   // marks belong to moves of the sheet, not to lines that are only looked at
   const drawing = useDesk((state) => (state.excursion ? null : state.drawing));
-  const notation = usePreferences((state) => state.shogiNotation);
+  const notation = useShogiNotation();
   const [choices, setChoices] = useState<{ position: unknown; moves: Move[] } | null>(null);
   const [added, setAdded] = useState<Added | null>(null);
 
@@ -86,7 +86,7 @@ function AddedBanner({ added, onReplaced }: { added: Added; onReplaced(): void }
   const t = useTranslations('desk');
   const store = useDeskStore();
   const view = useDesk((state) => state.view);
-  const notation = usePreferences((state) => state.shogiNotation);
+  const notation = useShogiNotation();
   const [asking, setAsking] = useState(false);
   const [next] = view.node(added.at).children;
   if (next === undefined || next === added.node) return null;

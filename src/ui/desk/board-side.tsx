@@ -1,6 +1,14 @@
 'use client';
 
-import { memo, useDeferredValue, useEffect, useRef, useState, type CSSProperties } from 'react';
+import {
+  memo,
+  useDeferredValue,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  type CSSProperties,
+} from 'react';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import {
@@ -20,7 +28,7 @@ import { MoveField } from '../board/move-field';
 import { useBoardLabel } from '../board/use-board-label';
 import { clockText } from '../format';
 import { numberText, readLine } from '../move-text';
-import { usePreferences } from '../preferences';
+import { usePreferences, useShogiNotation } from '../preferences';
 import { useSideName } from '../side-name';
 import { useShortcuts } from '../use-shortcuts';
 import { useBoardEdits } from './board-edits';
@@ -108,8 +116,37 @@ export function BoardSide() {
           compact
         />
         {excursion ? <ExcursionBanner {...excursion} /> : banner}
+        <DrawNotice />
       </div>
     </section>
+  );
+}
+
+/** From so many half moves without a capture or a pawn move on, the count is shown. */
+const QUIET_FROM = 60;
+
+/** How near the position is to a draw by repetition or for want of progress; it follows a moment later. */
+function DrawNotice() {
+  const t = useTranslations('desk');
+  const ruleset = useDesk((state) => state.view.ruleset);
+  const { position, history } = useDeferredValue(useDesk((state) => state.place()));
+  const notices = useMemo(() => {
+    const key = ruleset.key(position);
+    const times = 1 + history.filter((earlier) => ruleset.key(earlier) === key).length;
+    const quiet = ruleset.quietPlies(position);
+    return [
+      ...(times > 1 ? [t('repeated', { times, most: ruleset.repetitions })] : []),
+      ...(quiet !== null && quiet >= QUIET_FROM
+        ? [t('quiet', { moves: Math.floor(quiet / 2), most: 50 })]
+        : []),
+    ];
+  }, [ruleset, position, history, t]);
+  return (
+    notices.length > 0 && (
+      <p className="soft small m-0" role="status">
+        {notices.join(' ')}
+      </p>
+    )
   );
 }
 
@@ -132,7 +169,7 @@ const PositionInWords = memo(function PositionInWords({ position }: { position: 
 function ExcursionBanner({ base, codes, step }: Excursion) {
   const t = useTranslations('desk');
   const store = useDeskStore();
-  const notation = usePreferences((state) => state.shogiNotation);
+  const notation = useShogiNotation();
   const { view } = store.getState();
   const start = view.positionOf(base);
   const line = readLine(view.ruleset, start, codes, view.moveTo(base), notation);
@@ -186,8 +223,12 @@ function PlayerLine({ side, position, ply }: { side: Side; position: unknown; pl
       {clock !== null && (
         <span className="clock">
           <span className="visually-hidden">{t('timeLeft')} </span>
-          {clockText(clock)}
-          {clock === 0 && perMove > 0 && ` + ${clockText(perMove * 1000)}`}
+          {clock === 0 && perMove > 0
+            ? t('byoyomi', {
+                left: clockText(view.byoyomiAtPly(ply, side) ?? perMove * 1000),
+                each: clockText(perMove * 1000),
+              })
+            : clockText(clock)}
         </span>
       )}
     </div>

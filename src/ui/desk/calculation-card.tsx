@@ -7,7 +7,7 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { readMoveList } from '@/core/notation/read-move-text';
 import { readLine } from '../move-text';
-import { usePreferences } from '../preferences';
+import { useShogiNotation } from '../preferences';
 import { insertFrom, type BoardPlace } from './board-place';
 import { useExampleLine } from '../use-example-line';
 import { useCardPlace } from './card-place';
@@ -131,7 +131,7 @@ function Outcome({
 }) {
   const t = useTranslations('calculation');
   const ruleset = useDesk(({ view }) => view.ruleset);
-  const notation = usePreferences((state) => state.shogiNotation);
+  const notation = useShogiNotation();
   const [preview, setPreview] = useState<Preview | null>(null);
   const card = useRef<HTMLDivElement>(null);
   const line = readLine(ruleset, place.position, codes, null, notation);

@@ -14,7 +14,7 @@ import { GameBoard } from '../board/game-board';
 import { MoveField } from '../board/move-field';
 import { clockText, scoreText } from '../format';
 import { moveText, readLine } from '../move-text';
-import { usePreferences } from '../preferences';
+import { useShogiNotation } from '../preferences';
 import { useSideName } from '../side-name';
 import { insertFrom, type BoardPlace } from './board-place';
 import { useCardPlace } from './card-place';
@@ -34,7 +34,7 @@ export function CandidatesCard() {
   const pinned = useDesk((state) => state.pinned);
   const pinning = useDesk((state) => state.pinning);
   const place = useCardPlace();
-  const notation = usePreferences((state) => state.shogiNotation);
+  const notation = useShogiNotation();
   const engine = useEngine(ruleset.kind);
   const [guess, setGuess] = useState('');
   const [weighed, setWeighed] = useState<{ place: string; found: readonly Weighed[] } | null>(null);
@@ -185,7 +185,7 @@ function WeighedMove({
   const store = useDeskStore();
   const ruleset = useDesk(({ view }) => view.ruleset);
   const flipped = useDesk((state) => state.flipped);
-  const notation = usePreferences((state) => state.shogiNotation);
+  const notation = useShogiNotation();
   const side = ruleset.side(place.position);
   const moves = readLine(ruleset, place.position, line.moves.slice(0, AHEAD), null, notation);
   const end = moves.at(-1)!;

@@ -13,7 +13,7 @@ import { GameBoard } from '../board/game-board';
 import type { CoursePoint, Stretch } from '../charts/course-chart';
 import { clockText } from '../format';
 import { moveText, numberText } from '../move-text';
-import { usePreferences } from '../preferences';
+import { useShogiNotation } from '../preferences';
 import { useSideName } from '../side-name';
 import { useDarkMode } from '../shell/theme';
 import { useReview } from './desk-review';
@@ -34,7 +34,7 @@ interface Row extends CoursePoint {
 function useRows(): Row[] {
   const t = useTranslations('course');
   const view = useDesk((state) => state.view);
-  const notation = usePreferences((state) => state.shogiNotation);
+  const notation = useShogiNotation();
   const { review } = useReview();
   const { ruleset, moves, times, firstSide } = view;
   const { start } = view.record.tree;
@@ -67,10 +67,12 @@ function useRows(): Row[] {
           ...(chance === null
             ? []
             : [t('chance', { side: sideName(0), chance: Math.round(chance) })]),
+          ...(found?.walksIntoMate ? [t('intoMate')] : []),
           ...(spent === null ? [] : [clockText(spent)]),
         ].join(' · '),
         verdict,
         turns: found?.isTurningPoint ?? false,
+        intoMate: found?.walksIntoMate ?? false,
         sign,
         phase: t(`phases.${phases[ply]!}`),
       };
@@ -87,6 +89,7 @@ export function Course() {
   const { review } = useReview();
   const dark = useDarkMode();
   const rows = useRows();
+  const sideName = useSideName(view.ruleset);
   const [stretch, setStretch] = useState<Stretch | null>(null);
   const [hovered, setHovered] = useState<{ ply: number; left: number } | null>(null);
   const [asTable, setAsTable] = useState(false);
@@ -104,6 +107,11 @@ export function Course() {
         label={t('chartLabel', { moves: view.line.length })}
         dark={dark}
       />
+      {review && (
+        <span className="course-axis" aria-hidden="true">
+          {t('axis', { side: sideName(0) })}
+        </span>
+      )}
       {hovered && <HoveredPosition ply={hovered.ply} left={hovered.left} />}
       {stretch && <StretchSummary stretch={stretch} onClear={() => setStretch(null)} />}
       {view.line.length > 0 && (
@@ -214,7 +222,7 @@ function CourseTable({
             </tr>
           </thead>
           <tbody>
-            {rows.map(({ name, chance, sign, spent, left, phase }, ply) => (
+            {rows.map(({ name, chance, sign, intoMate, spent, left, phase }, ply) => (
               <tr key={ply}>
                 <td>
                   <button
@@ -229,7 +237,7 @@ function CourseTable({
                   </button>
                 </td>
                 <td>{chance === null ? '' : `${Math.round(chance)} %`}</td>
-                <td>{sign}</td>
+                <td>{[sign, intoMate ? t('intoMate') : ''].filter(Boolean).join(' ')}</td>
                 <td>{spent === null ? '' : clockText(spent)}</td>
                 <td>{left === null ? '' : clockText(left)}</td>
                 <td>{phase}</td>

@@ -57,7 +57,7 @@ function DisplayItems() {
         </Dropdown.Item>
       ))}
       <Dropdown.Divider />
-      {(['western', 'japanese'] as const).map((notation) => (
+      {(['language', 'western', 'japanese'] as const).map((notation) => (
         <Dropdown.Item
           key={notation}
           as="button"

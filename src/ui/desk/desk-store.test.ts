@@ -124,6 +124,58 @@ describe('what others do to the game meanwhile', () => {
     expect(at().unsaved).toHaveLength(2);
   });
 
+  it('is carried together with unsaved work where nothing clashes, and undo goes on', () => {
+    const { at, say, play, last } = desk();
+    say(ROOT, 'mine');
+    at().saved(1, 2);
+    play(last, 'g1f3');
+    at().changedElsewhere({ version: 3, steps: [comment(last, 'theirs')] });
+    expect(at()).toMatchObject({ version: 3, conflict: null });
+    expect(at().view.node(last).comment).toBe('theirs');
+    expect(at().view.line).toHaveLength(3);
+    expect(at().unsaved).toHaveLength(1);
+    at().undo();
+    expect(at().view.line).toHaveLength(2);
+    at().undo();
+    expect(at().view.node(ROOT)).not.toHaveProperty('comment');
+    expect(at().view.node(last).comment).toBe('theirs');
+    at().redo();
+    at().redo();
+    expect(at().view.line).toHaveLength(3);
+    expect(at().view.node(ROOT).comment).toBe('mine');
+  });
+
+  it('is never taken back by one’s own undo', () => {
+    const { at, say, last } = desk();
+    say(ROOT, 'earlier');
+    say(last, 'mine');
+    at().saved(2, 3);
+    at().changedElsewhere({ version: 4, steps: [comment(last, 'theirs')] });
+    at().undo();
+    expect(at().view.node(last).comment).toBe('theirs');
+    expect(at().view.node(ROOT).comment).toBe('earlier');
+    expect(at().done).toEqual([]);
+  });
+
+  it('that adds the same move is asked about', () => {
+    const { at, play, last } = desk();
+    play(last, 'g1f3');
+    const branch = [{ id: 77, parent: null, move: chess.parseCode('g1f3')! }] as const;
+    at().changedElsewhere({
+      version: 2,
+      steps: [{ type: 'insert', parent: last, index: 0, branch }],
+    });
+    expect(at().conflict).not.toBeNull();
+  });
+
+  it('that took away where one was writing is asked about', () => {
+    const { at, say, last } = desk();
+    say(last, 'mine');
+    at().changedElsewhere({ version: 2, steps: [{ type: 'remove', node: last }] });
+    expect(at().conflict).not.toBeNull();
+    expect(at().view.node(last).comment).toBe('mine');
+  });
+
   it('replaces unsaved work where that is what was decided', () => {
     const { at, say, last } = desk();
     say(last, 'mine');
@@ -141,7 +193,6 @@ describe('what others do to the game meanwhile', () => {
     expect(at()).toMatchObject({ version: 2 });
     expect(at().unsaved).toHaveLength(1);
     at().changedElsewhere({ version: 3, steps: [comment(ROOT, 'theirs')] });
-    at().settle('merge');
     expect(at().view.node(last)).toMatchObject({ comment: 'one', symbols: [1] });
     expect(at().view.node(ROOT).comment).toBe('theirs');
   });
@@ -152,6 +203,22 @@ describe('what others do to the game meanwhile', () => {
     at().changedElsewhere({ version: 2, steps: [{ type: 'remove', node: last }] });
     expect(at().view.has(at().node)).toBe(true);
     expect(at().view.plyOf(at().node)).toBe(1);
+  });
+});
+
+describe('what the server refuses', () => {
+  it('can be taken back, to the game as it is stored', () => {
+    const { at, say, play, last } = desk();
+    say(last, 'stored');
+    at().saved(1, 2);
+    play(last, 'g1f3');
+    at().refuse('nodes');
+    expect(at().refused).toBe('nodes');
+    expect(at().view.line).toHaveLength(3);
+    at().takeBackUnsaved();
+    expect(at()).toMatchObject({ refused: null, unsaved: [], version: 2 });
+    expect(at().view.line).toHaveLength(2);
+    expect(at().view.node(last).comment).toBe('stored');
   });
 });
 

@@ -8,7 +8,7 @@ import { fromJson, type RecordJson } from '@/core/game/serial';
 import type { Side } from '@/core/game/ruleset';
 import { ROOT, type NodeId } from '@/core/game/tree';
 import { moveText, numberText } from '../move-text';
-import { usePreferences } from '../preferences';
+import { useShogiNotation } from '../preferences';
 import { useAutosave } from './autosave';
 import { BoardSide } from './board-side';
 import { CalculationCard } from './calculation-card';
@@ -187,7 +187,7 @@ function Announcer() {
   const t = useTranslations('desk');
   const node = useDesk((state) => state.node);
   const view = useDesk((state) => state.view);
-  const notation = usePreferences((state) => state.shogiNotation);
+  const notation = useShogiNotation();
   const { review } = useReview();
   const current = view.node(node);
   const before = current.parent === null ? null : view.positionOf(current.parent);

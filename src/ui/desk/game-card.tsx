@@ -1,8 +1,12 @@
 'use client';
 
+import { useState } from 'react';
 import { useTranslations } from 'next-intl';
+import Button from 'react-bootstrap/Button';
+import { nameOfResult } from '@/core/game/result';
 import { useDeskSetup } from './desk-setup';
 import { useDesk } from './desk-store';
+import { HeaderDialog } from './header-dialog';
 
 /** Tags that the Desk shows in its own places. */
 const SHOWN_ELSEWHERE = new Set([
@@ -33,7 +37,9 @@ export function GameCard() {
   const t = useTranslations('gameCard');
   const handicaps = useTranslations('handicaps');
   const { info, record, line } = useDesk((state) => state.view);
+  const results = useTranslations(`results.${info.kind}`);
   const { source } = useDeskSetup();
+  const [editing, setEditing] = useState(false);
   const rated = info.rated === null ? null : t(info.rated ? 'rated' : 'casual');
   const facts: [string, string | null][] = [
     [
@@ -48,8 +54,8 @@ export function GameCard() {
     [
       t('result'),
       info.end
-        ? `${info.result} (${t(`ends.${info.end.replace(/[ -]/g, '')}` as 'ends.time')})`
-        : info.result,
+        ? `${results(nameOfResult(info.result))} (${t(`ends.${info.end.replace(/[ -]/g, '')}` as 'ends.time')})`
+        : results(nameOfResult(info.result)),
     ],
     [t('moves'), String(line.length)],
     [t('source'), info.source ?? source],
@@ -59,7 +65,11 @@ export function GameCard() {
     <section className="card-box" aria-label={t('title')}>
       <header>
         <h2 className="m-0">{t('title')}</h2>
+        <Button variant="plain" className="ms-auto" onClick={() => setEditing(true)}>
+          {t('edit')}
+        </Button>
       </header>
+      {editing && <HeaderDialog onClose={() => setEditing(false)} />}
       <dl className="facts">
         {facts.map(([name, value]) =>
           value === null ? null : (

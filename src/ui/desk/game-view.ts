@@ -105,6 +105,13 @@ export class GameView {
     return clocks;
   }
 
+  /** Milliseconds of byoyomi that a side had left at its last move before a ply; null where it is not in byoyomi. */
+  byoyomiAtPly(ply: number, side: Side): number | null {
+    for (let index = Math.min(ply, this.times.length) - 1; index >= 0; index--)
+      if ((this.firstSide + index) % 2 === side) return this.times[index]!.byoyomiLeft;
+    return null;
+  }
+
   /** The move that led to the node, or null at the root. */
   moveTo(id: NodeId): Move | null {
     const node = this.node(id);

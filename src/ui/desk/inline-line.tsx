@@ -3,7 +3,8 @@
 import { Fragment } from 'react';
 import type { NodeId } from '@/core/game/tree';
 import { readLine } from '../move-text';
-import { usePreferences } from '../preferences';
+import { useShogiNotation } from '../preferences';
+import { rove } from '../use-roving';
 import { useDesk, useDeskStore } from './desk-store';
 
 /** An engine's or a person's line from a node: each move shows its position on the board. */
@@ -11,14 +12,17 @@ export function InlineLine({
   base,
   codes,
   most,
+  isStop,
 }: {
   base: NodeId;
   codes: readonly string[];
   most: number;
+  /** Whether the tab key stops at it. */
+  isStop: boolean;
 }) {
   const store = useDeskStore();
   const { view } = store.getState();
-  const notation = usePreferences((state) => state.shogiNotation);
+  const notation = useShogiNotation();
   const shown = useDesk(({ excursion }) =>
     excursion?.base === base && excursion.codes === codes ? excursion.step : 0,
   );
@@ -30,12 +34,13 @@ export function InlineLine({
     notation,
   );
   return (
-    <>
+    <span onKeyDown={rove}>
       {line.map(({ text, number }, index) => (
         <Fragment key={index}>
           {number !== null && <span className="soft">{number} </span>}
           <button
             type="button"
+            tabIndex={isStop && index === 0 ? 0 : -1}
             className={index + 1 === shown ? 'inline-move current' : 'inline-move'}
             onClick={() => store.getState().follow(base, codes, index + 1)}
           >
@@ -43,6 +48,6 @@ export function InlineLine({
           </button>{' '}
         </Fragment>
       ))}
-    </>
+    </span>
   );
 }

@@ -6,7 +6,7 @@ import { useTranslations } from 'next-intl';
 import { NULL_MOVE, type Move } from '@/core/game/move';
 import { GameBoard } from '../board/game-board';
 import { readLine } from '../move-text';
-import { usePreferences } from '../preferences';
+import { useShogiNotation } from '../preferences';
 import type { BoardPlace } from './board-place';
 import { useDesk } from './desk-store';
 
@@ -36,7 +36,7 @@ export function LineMoves({
   onPreview(preview: Preview | null): void;
 }) {
   const ruleset = useDesk(({ view }) => view.ruleset);
-  const notation = usePreferences((state) => state.shogiNotation);
+  const notation = useShogiNotation();
   const start = passed ? ruleset.play(place.position, NULL_MOVE) : place.position;
   const line = readLine(ruleset, start, codes.slice(0, MOST_MOVES), null, notation);
   return line.map(({ text, number, position, move }, index) => {
@@ -48,6 +48,7 @@ export function LineMoves({
         <button
           type="button"
           className="inline-move"
+          tabIndex={index === 0 ? 0 : -1}
           onMouseEnter={show}
           onMouseLeave={hide}
           onFocus={show}

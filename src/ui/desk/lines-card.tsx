@@ -12,6 +12,7 @@ import { keepers } from '@/core/review/settled';
 import type { SearchLine } from '@/engine/contract';
 import { clockText, scoreText } from '../format';
 import { usePreferences } from '../preferences';
+import { rove } from '../use-roving';
 import { useSideName } from '../side-name';
 import { insertFrom, type BoardPlace } from './board-place';
 import { useCardPlace } from './card-place';
@@ -243,7 +244,7 @@ function LineRow({
     onPreview(null);
   };
   return (
-    <tr className={isPlayed ? 'played' : undefined}>
+    <tr className={isPlayed ? 'played' : undefined} onKeyDown={rove}>
       <td className="soft">{rank}</td>
       <td className="score">{scoreText(score, side, ruleset)}</td>
       <td className="text-nowrap">{Math.round(chanceOf(ruleset.kind, score, side))} %</td>
@@ -260,6 +261,7 @@ function LineRow({
           variant="plain"
           size="sm"
           className="insert"
+          tabIndex={-1}
           aria-label={t('pin')}
           title={t('pin')}
           onClick={() => store.getState().pin(place.name, codes[0]!)}
@@ -270,6 +272,7 @@ function LineRow({
           variant="plain"
           size="sm"
           className="insert"
+          tabIndex={-1}
           aria-label={t('insertLine')}
           title={t('insertLine')}
           onClick={() => insert(codes.length, false)}
@@ -335,7 +338,7 @@ function Threat({
     return ruleset.inCheck(place.position) && <p className="soft small m-0">{t('noThreat')}</p>;
   const isMate = threat.score.kind === 'mate' && threat.score.winner === other;
   return (
-    <p className="m-0 mt-1" data-testid="threat">
+    <p className="m-0 mt-1" data-testid="threat" onKeyDown={rove}>
       <span className="soft">{t('threatLabel', { side: sideName(other) })} </span>
       <strong>{scoreText(threat.score, other, ruleset)}</strong>{' '}
       {isMate && <strong className="sign blunder">{t('threatmate')} </strong>}

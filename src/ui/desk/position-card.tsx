@@ -8,7 +8,7 @@ import { useQuery } from '@tanstack/react-query';
 import Button from 'react-bootstrap/Button';
 import type { Occurrence } from '@/server/occurrences';
 import { lineText, readLine } from '../move-text';
-import { usePreferences } from '../preferences';
+import { useShogiNotation } from '../preferences';
 import type { BoardPlace } from './board-place';
 import { useCardPlace } from './card-place';
 import { useDeskSetup } from './desk-setup';
@@ -20,7 +20,7 @@ export function PositionCard() {
   const t = useTranslations('position');
   const setup = useTranslations('setup');
   const view = useDesk((state) => state.view);
-  const notation = usePreferences((state) => state.shogiNotation);
+  const notation = useShogiNotation();
   const router = useRouter();
   const store = useDeskStore();
   const place = useCardPlace();

@@ -106,7 +106,7 @@ export function ReviewCard() {
       })}
       {!review && <p className="soft mb-2">{t('empty')}</p>}
       <div className="d-flex align-items-center gap-3 flex-wrap">
-        <SweepControl />
+        <SweepControl withKey />
         {/* a page of its own, which keeps nothing of what the Desk knows */}
         {review && <a href={`/games/${gameId}/think`}>{think('open')}</a>}
       </div>

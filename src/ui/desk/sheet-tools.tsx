@@ -21,7 +21,7 @@ import { signOfNag } from '@/core/review/verdict';
 import { rulesetOf } from '@/core/rulesets';
 import { MARK_COLOURS } from '../board/arrow';
 import { lineText, readLine } from '../move-text';
-import { usePreferences } from '../preferences';
+import { usePreferences, useShogiNotation } from '../preferences';
 import { useSideName } from '../side-name';
 import { useDesk, useDeskStore, type Writing } from './desk-store';
 import { MarkField } from './mark-field';
@@ -235,7 +235,7 @@ function LineItems() {
   const { tree } = useDesk((state) => state.view.record);
   const start = variationStart(tree, node);
   const folded = useDesk((state) => start !== null && state.folded.has(start.id));
-  const notation = usePreferences((state) => state.shogiNotation);
+  const notation = useShogiNotation();
   const ruleset = rulesetOf(tree.kind);
   // as text, which can be put in again wherever its moves fit
   const codes = lineFrom(tree, node).map(({ move }) => ruleset.code(move));

@@ -3,13 +3,14 @@
 import { Fragment, memo, useEffect, useMemo, useRef } from 'react';
 import { useTranslations } from 'next-intl';
 import { HASTY_MS } from '@/core/game/clock';
+import { nameOfResult } from '@/core/game/result';
 import { lineFrom, ROOT, type GameNode, type NodeId } from '@/core/game/tree';
 import type { MoveReview } from '@/core/review/review';
 import { wholeLoss } from '@/core/review/chance';
 import type { Verdict } from '@/core/review/verdict';
 import { clockText } from '../format';
 import { moveText, numberText } from '../move-text';
-import { usePreferences } from '../preferences';
+import { useShogiNotation } from '../preferences';
 import { useReview } from './desk-review';
 import { useDesk, useDeskStore, useIsCurrent, type Writing } from './desk-store';
 import type { GameView } from './game-view';
@@ -102,11 +103,19 @@ function itemsOf(
 export function Sheet() {
   const t = useTranslations('sheet');
   const view = useDesk((state) => state.view);
+  const results = useTranslations(`results.${view.ruleset.kind}`);
   const writing = useDesk((state) => state.writing);
+  const atStart = useIsCurrent(ROOT);
   const { review } = useReview();
   const items = useMemo(() => itemsOf(view, review?.moves ?? [], writing), [view, review, writing]);
   return (
-    <div className="sheet-scroll" tabIndex={-1} role="region" aria-label={t('label')}>
+    <div
+      className="sheet-scroll"
+      // a move is the stop for the tab key, but for the start, which is none
+      tabIndex={atStart ? 0 : -1}
+      role="region"
+      aria-label={t('label')}
+    >
       <div className="sheet-rows">
         <Words node={view.node(ROOT)} field="comment" writing={writing} />
         <Words node={view.node(ROOT)} field="lesson" writing={writing} />
@@ -126,7 +135,9 @@ export function Sheet() {
         })}
         {view.line.length === 0 && <p className="soft">{t('noMoves')}</p>}
       </div>
-      <p className="mt-2 mb-0 text-center">{view.record.result !== '*' && view.record.result}</p>
+      <p className="mt-2 mb-0 text-center">
+        {view.record.result !== '*' && results(nameOfResult(view.record.result))}
+      </p>
     </div>
   );
 }
@@ -157,7 +168,7 @@ const Row = memo(
 /** The move's text; it depends on the moves before it, which never change. */
 function useMoveText(node: GameNode): string {
   const store = useDeskStore();
-  const notation = usePreferences((state) => state.shogiNotation);
+  const notation = useShogiNotation();
   return useMemo(() => {
     const { view } = store.getState();
     const parent = node.parent!;
@@ -166,13 +177,19 @@ function useMoveText(node: GameNode): string {
   }, [store, node, notation]);
 }
 
-/** Keeps the current move in sight without moving the page. */
+/** Keeps the current move in sight without moving the page, and the focus on it where it is inside the sheet. */
 function useInSight(current: boolean) {
   const ref = useRef<HTMLButtonElement>(null);
   useEffect(() => {
     const element = ref.current;
     const scroller = element?.closest('.sheet-scroll');
     if (!current || !element || !scroller) return;
+    const focused = document.activeElement;
+    if (
+      focused !== element &&
+      focused?.matches('.sheet-scroll, .sheet-scroll .move, .sheet-scroll .variation-move')
+    )
+      element.focus({ preventScroll: true });
     // measured in the frame that lays the page out anyway, not in the key's own time
     const frame = requestAnimationFrame(() => {
       const box = scroller.getBoundingClientRect();
@@ -196,6 +213,7 @@ const SheetMove = memo(function SheetMove({ node, ply, spent, verdict }: Cell) {
       type="button"
       className={current ? 'move current' : 'move'}
       aria-current={current ? 'step' : undefined}
+      tabIndex={current ? 0 : -1}
       data-ply={ply}
       onClick={() => store.getState().goTo(node.id)}
     >
@@ -244,6 +262,7 @@ function Finding({
   spent: number | null;
 }) {
   const t = useTranslations('finding');
+  const isCurrent = useIsCurrent(node.id);
   const facts = [
     found.rank === null
       ? t('outside', { lines: found.linesKnown })
@@ -259,7 +278,7 @@ function Finding({
       {found.betterLine.length > 0 && (
         <div>
           <span className="soft">{t('better')} </span>
-          <InlineLine base={node.parent!} codes={found.betterLine} most={8} />
+          <InlineLine base={node.parent!} codes={found.betterLine} most={8} isStop={isCurrent} />
         </div>
       )}
     </div>
@@ -271,6 +290,7 @@ function Variation({ id, writing }: { id: NodeId; writing: Writing | null }) {
   const t = useTranslations('sheet');
   const store = useDeskStore();
   const folded = useDesk((state) => state.folded.has(id));
+  const isCurrent = useIsCurrent(id);
   const { view } = store.getState();
   const { tree } = view.record;
   const line = [view.node(id), ...lineFrom(tree, id)];
@@ -287,6 +307,7 @@ function Variation({ id, writing }: { id: NodeId; writing: Writing | null }) {
     <button
       type="button"
       className="inline-move soft"
+      tabIndex={isCurrent ? 0 : -1}
       aria-expanded={!folded}
       aria-label={t(folded ? 'unfold' : 'fold')}
       onClick={() => store.getState().fold(id)}
@@ -361,8 +382,9 @@ const VariationMove = memo(function VariationMove({
       <button
         ref={ref}
         type="button"
-        className={current ? 'inline-move current' : 'inline-move'}
+        className={current ? 'inline-move variation-move current' : 'inline-move variation-move'}
         aria-current={current ? 'step' : undefined}
+        tabIndex={current ? 0 : -1}
         onClick={() => store.getState().goTo(node.id)}
       >
         {text}

@@ -41,6 +41,7 @@ const KEYS = {
     ['think', 'E'],
     ['threat', 'X'],
     ['doubt', 'I'],
+    ['sweep', 'S'],
     ['help', 'H'],
   ],
 } as const;

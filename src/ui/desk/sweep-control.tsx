@@ -6,6 +6,7 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { readSettingsText, settingsText, type SweepSettings } from '@/core/review/sweep-settings';
 import { post } from '../post';
+import { useShortcuts } from '../use-shortcuts';
 import { useReview } from './desk-review';
 import { useDeskSetup } from './desk-setup';
 
@@ -23,7 +24,7 @@ const limitText = (settings: SweepSettings): string =>
 const isOpen = (state: string | undefined): boolean => state === 'queued' || state === 'running';
 
 /** Starts a sweep, shows how far it has come, and calls it off. */
-export const SweepControl = memo(function SweepControl() {
+export const SweepControl = memo(function SweepControl({ withKey = false }: { withKey?: boolean }) {
   const t = useTranslations('sweep');
   const { gameId, sweep: usual } = useDeskSetup();
   const { sweep, refresh } = useReview();
@@ -43,7 +44,11 @@ export const SweepControl = memo(function SweepControl() {
   const start = (): Promise<void> =>
     settle(post(path, readSettingsText(`${limit} lines ${usual.lines}`)));
 
-  if (isOpen(sweep?.state) && sweep) {
+  const stop = (): Promise<void> => settle(fetch(path, { method: 'DELETE' }));
+  const underWay = isOpen(sweep?.state);
+  useShortcuts({ s: () => void (underWay ? stop() : start()) }, { enabled: withKey });
+
+  if (underWay && sweep) {
     const share = sweep.total > 0 ? (100 * sweep.done) / sweep.total : 0;
     return (
       <div className="d-flex align-items-center gap-2 w-100 sweep-progress">
@@ -63,7 +68,7 @@ export const SweepControl = memo(function SweepControl() {
         >
           <span style={{ width: `${share}%` }} />
         </div>
-        <Button variant="plain" onClick={() => void settle(fetch(path, { method: 'DELETE' }))}>
+        <Button variant="plain" onClick={() => void stop()}>
           {t('cancel')}
         </Button>
       </div>

@@ -3,8 +3,9 @@
 import { useEffect, useState } from 'react';
 import { useRouter } from 'next/navigation';
 import { useTranslations } from 'next-intl';
-import { insertLine } from '@/core/game/edits';
+import { insertLine, insertTree } from '@/core/game/edits';
 import { formatOfText, readGames } from '@/core/notation/formats';
+import { readContinuation } from '@/core/notation/read-continuation';
 import { readMoveList } from '@/core/notation/read-move-text';
 import { isRead } from '@/core/notation/reading';
 import { saveGame } from '../save-game';
@@ -14,8 +15,8 @@ import { useDeskStore } from './desk-store';
 const MOST_TEXT = 20_000;
 
 /**
- * Text pasted outside a field: moves become a line of the sheet; a position, or a game in any format, opens as a game of
- * its own. Returns what was wrong with the last paste, or null.
+ * Text pasted outside a field: moves go into the sheet, with their variations and words; a position is opened, a game in any format
+ * is stored and opened. Returns what was wrong with the last paste, or null.
  */
 export function usePaste(): string | null {
   const t = useTranslations('position');
@@ -28,6 +29,12 @@ export function usePaste(): string | null {
       const format = formatOfText(text);
       const reading = format && [...readGames(text, format)][0];
       if (!reading) return t('notPasted', { reason: say('file.format') });
+      // a position is opened without being stored: it becomes a game when there is something to keep
+      if (isRead(reading) && reading.record.tree.nodes.size === 1) {
+        const { kind, start } = reading.record.tree;
+        router.push(`/setup?${new URLSearchParams({ kind, position: start })}`);
+        return null;
+      }
       if (!isRead(reading)) {
         const { code, params } = reading.problem;
         return t('notPasted', { reason: say(code as 'file.empty', params) });
@@ -44,9 +51,12 @@ export function usePaste(): string | null {
       event.preventDefault();
       const { view, node, edit } = store.getState();
       const moves = readMoveList(view.ruleset, view.positionOf(node), text, view.node(node).move);
-      if (!moves) return void openAsGame(text).then(setProblem);
+      const { tree } = view.record;
+      const newId = newIdFor(tree);
+      const others = moves ? null : readContinuation(tree.kind, view.positionOf(node), text);
+      if (!moves && !others) return void openAsGame(text).then(setProblem);
       setProblem(null);
-      edit(insertLine(view.record.tree, node, moves, newIdFor(view.record.tree)));
+      edit(moves ? insertLine(tree, node, moves, newId) : insertTree(tree, node, others!, newId));
     };
     window.addEventListener('paste', onPaste);
     return () => window.removeEventListener('paste', onPaste);

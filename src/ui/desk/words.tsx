@@ -4,7 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import { useTranslations } from 'next-intl';
 import { writeWords } from '@/core/game/edits';
 import type { GameNode } from '@/core/game/tree';
-import { useDeskStore, type Writing } from './desk-store';
+import { useDeskStore, useIsCurrent, type Writing } from './desk-store';
 
 /** Words at a move, written where they stand: a click or the key opens them, leaving keeps them. */
 export function Words({
@@ -24,6 +24,7 @@ export function Words({
   const store = useDeskStore();
   const open = writing?.node === node.id && writing.field === field;
   const words = node[field];
+  const isCurrent = useIsCurrent(node.id);
   if (open) return <WordsField node={node} field={field} />;
   if (words === undefined) return null;
   return (
@@ -32,6 +33,8 @@ export function Words({
         type="button"
         className={`words ${field === 'lesson' ? 'lesson' : ''} ${inline ? 'd-inline' : 'd-block'}`}
         title={t('edit')}
+        // the key that writes opens them too
+        tabIndex={isCurrent ? 0 : -1}
         onClick={() => store.getState().write({ node: node.id, field })}
       >
         {field === 'lesson' && <span className="lesson-name">{t('lesson')}</span>}

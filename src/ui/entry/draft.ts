@@ -2,44 +2,10 @@ import * as z from 'zod';
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import type { Move } from '@/core/game/move';
-import { RESULTS } from '@/core/game/result';
 import type { GameKind } from '@/core/game/ruleset';
 import { rulesetOf } from '@/core/rulesets';
+import { EMPTY_HEADER, type Header } from '../game-header';
 import { useRehydrated } from '../use-rehydrated';
-
-export const headerSchema = z.object({
-  first: z.string().trim().max(100),
-  second: z.string().trim().max(100),
-  firstRating: z
-    .string()
-    .trim()
-    .regex(/^\d{0,4}$/),
-  secondRating: z
-    .string()
-    .trim()
-    .regex(/^\d{0,4}$/),
-  event: z.string().trim().max(200),
-  round: z.string().trim().max(20),
-  date: z
-    .string()
-    .trim()
-    .regex(/^(\d{4}(-\d\d(-\d\d)?)?)?$/),
-  timeControl: z.string().trim().max(60),
-  result: z.enum(RESULTS),
-});
-export type Header = z.infer<typeof headerSchema>;
-
-export const EMPTY_HEADER: Header = {
-  first: '',
-  second: '',
-  firstRating: '',
-  secondRating: '',
-  event: '',
-  round: '',
-  date: '',
-  timeControl: '',
-  result: '*',
-};
 
 export interface Entered {
   move: Move;

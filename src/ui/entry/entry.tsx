@@ -8,9 +8,6 @@ import { useForm } from 'react-hook-form';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import type { Move } from '@/core/game/move';
-import { tagNameOf } from '@/core/game/info';
-import type { Tag } from '@/core/game/record';
-import { RESULTS } from '@/core/game/result';
 import { PositionError, type GameKind } from '@/core/game/ruleset';
 import { ROOT, TreeBuilder } from '@/core/game/tree';
 import { rulesetOf } from '@/core/rulesets';
@@ -22,19 +19,11 @@ import { useBoardLabel } from '../board/use-board-label';
 import { useMoveInput } from '../board/use-move-input';
 import { clockText } from '../format';
 import { moveText } from '../move-text';
-import { usePreferences } from '../preferences';
+import { useShogiNotation } from '../preferences';
 import { saveGame } from '../save-game';
-import {
-  forgetDraft,
-  headerSchema,
-  keepDraft,
-  lastKind,
-  loadDraft,
-  useDraftsRead,
-  type Entered,
-  type Header,
-} from './draft';
-import { useSideName } from '../side-name';
+import { headerSchema, tagsOf, type Header } from '../game-header';
+import { HeaderFields } from '../header-fields';
+import { forgetDraft, keepDraft, lastKind, loadDraft, useDraftsRead, type Entered } from './draft';
 import { useExampleLine } from '../use-example-line';
 
 /** A game entered by hand from a paper score sheet; `asked`: which game, where that is known. */
@@ -68,7 +57,7 @@ function EntryOf({
   const [choices, setChoices] = useState<Move[]>([]);
   const [flipped, setFlipped] = useState(false);
   const [failure, setFailure] = useState<string | null>(null);
-  const notation = usePreferences((state) => state.shogiNotation);
+  const notation = useShogiNotation();
   const form = useForm<Header>({
     resolver: zodResolver(headerSchema),
     defaultValues: draft.header,
@@ -142,7 +131,6 @@ function EntryOf({
   const texts = moves.map(({ move }, index) =>
     moveText(ruleset, positions[index], move, moves[index - 1]?.move ?? null, notation),
   );
-  const sideName = useSideName(ruleset);
   const boardLabel = useBoardLabel(ruleset);
   const [example] = useExampleLine(ruleset);
   return (
@@ -234,38 +222,7 @@ function EntryOf({
           />
         </div>
         <form className="row g-2" onSubmit={(event) => void form.handleSubmit(save)(event)}>
-          <Field form={form} name="first" label={sideName(0)} className="col-8 col-md-4" />
-          <Field form={form} name="firstRating" label={t('rating')} className="col-4 col-md-2" />
-          <Field form={form} name="second" label={sideName(1)} className="col-8 col-md-4" />
-          <Field form={form} name="secondRating" label={t('rating')} className="col-4 col-md-2" />
-          <Field form={form} name="event" label={t('event')} className="col-8 col-md-4" />
-          <Field form={form} name="round" label={t('round')} className="col-4 col-md-2" />
-          <Field
-            form={form}
-            name="date"
-            label={t('date')}
-            className="col-6 col-md-3"
-            placeholder={t('datePlaceholder')}
-          />
-          <Field
-            form={form}
-            name="timeControl"
-            label={t('timeControl')}
-            className="col-6 col-md-3"
-            placeholder={kind === 'chess' ? '5400+30' : '1時間+60秒'}
-          />
-          <div className="col-6 col-md-3">
-            <label className="form-label" htmlFor="result">
-              {t('result')}
-            </label>
-            <select id="result" className="form-select" {...form.register('result')}>
-              {RESULTS.map((result) => (
-                <option key={result} value={result}>
-                  {result === '*' ? t('unfinished') : result}
-                </option>
-              ))}
-            </select>
-          </div>
+          <HeaderFields kind={kind} form={form} />
           <div className="col-12 d-flex gap-2 align-items-center">
             <Button
               type="submit"
@@ -345,58 +302,4 @@ function StartField({
       )}
     </label>
   );
-}
-
-function Field({
-  form,
-  name,
-  label,
-  className,
-  placeholder,
-}: {
-  form: ReturnType<typeof useForm<Header>>;
-  name: keyof Header;
-  label: string;
-  className: string;
-  placeholder?: string;
-}) {
-  const t = useTranslations('entry');
-  const invalid = form.formState.errors[name] !== undefined;
-  return (
-    <div className={className}>
-      <label className="form-label" htmlFor={name}>
-        {label}
-      </label>
-      <input
-        id={name}
-        className="form-control"
-        placeholder={placeholder}
-        aria-invalid={invalid}
-        {...form.register(name)}
-      />
-      {invalid && (
-        <span role="alert" className="small">
-          {t(`invalid.${name === 'date' ? 'date' : name.endsWith('Rating') ? 'rating' : 'text'}`)}
-        </span>
-      )}
-    </div>
-  );
-}
-
-function tagsOf(kind: GameKind, header: Header): Tag[] {
-  const { sides } = rulesetOf(kind);
-  const values: [string, string][] = [
-    ['Event', header.event],
-    [
-      'Date',
-      header.date === '' ? '' : header.date.split('-').concat('??', '??').slice(0, 3).join('.'),
-    ],
-    ['Round', header.round],
-    [tagNameOf(sides[0]), header.first],
-    [tagNameOf(sides[1]), header.second],
-    [`${tagNameOf(sides[0])}Elo`, header.firstRating],
-    [`${tagNameOf(sides[1])}Elo`, header.secondRating],
-    ['TimeControl', header.timeControl],
-  ];
-  return values.filter(([, value]) => value !== '').map(([name, value]) => ({ name, value }));
 }

@@ -1,11 +1,13 @@
 import Link from 'next/link';
 import { getTranslations } from 'next-intl/server';
+import { nameOfResult } from '@/core/game/result';
 import { rulesetOf } from '@/core/rulesets';
 import type { GameSummary } from '@/server/games';
 
 /** A plain list of games; each opens its Desk. */
-export async function GamesTable({ games, own }: { games: readonly GameSummary[]; own: string }) {
+export async function GamesTable({ games }: { games: readonly GameSummary[] }) {
   const t = await getTranslations('games');
+  const results = await getTranslations('results');
   const handicaps = await getTranslations('handicaps');
   const player = (game: GameSummary, side: 0 | 1) => {
     const name = game.players[side] ?? '?';
@@ -14,7 +16,7 @@ export async function GamesTable({ games, own }: { games: readonly GameSummary[]
       <span className={won ? 'won' : undefined}>
         {name}
         {game.ratings[side] !== null && <span className="soft"> {game.ratings[side]}</span>}
-        {name === own && <span className="visually-hidden"> ({t('you')})</span>}
+        {game.ownSide === side && <span className="visually-hidden"> ({t('you')})</span>}
       </span>
     );
   };
@@ -41,7 +43,9 @@ export async function GamesTable({ games, own }: { games: readonly GameSummary[]
                   {player(game, 0)} – {player(game, 1)}
                 </Link>
               </td>
-              <td>{game.result === '1/2-1/2' ? '½–½' : game.result.replace('-', '–')}</td>
+              <td className="text-nowrap">
+                {results(`${game.kind}.${nameOfResult(game.result)}`)}
+              </td>
               <td className="wide">
                 {game.event ?? '–'}
                 {game.round && <span className="soft"> {t('round', { round: game.round })}</span>}

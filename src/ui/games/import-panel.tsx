@@ -7,6 +7,7 @@ import { useQueries, useQueryClient } from '@tanstack/react-query';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
+import type { Problem } from '@/core/game/problem';
 import type { ImportStatus } from '@/server/imports';
 import { useServerEvents } from '../server-events';
 
@@ -15,6 +16,8 @@ interface Sent {
   id: number;
   body: Blob;
   name: string;
+  /** Sent with others: its report is waited for here. */
+  among: boolean;
 }
 
 type Refusal = { name: string; code: string; most?: number };
@@ -22,8 +25,14 @@ type Refusal = { name: string; code: string; most?: number };
 const isOpen = (status: ImportStatus | undefined): boolean =>
   status === undefined || status.state === 'queued' || status.state === 'running';
 
-/** Takes games in by drop, choice or paste, and tells what became of each. */
-export function ImportPanel({ hasGames }: { hasGames: boolean }) {
+/** Takes games in by drop, choice or paste, and tells what became of each; reports of earlier ones stay within reach. */
+export function ImportPanel({
+  hasGames,
+  earlier,
+}: {
+  hasGames: boolean;
+  earlier: readonly ImportStatus[];
+}) {
   const t = useTranslations('import');
   const router = useRouter();
   const client = useQueryClient();
@@ -35,7 +44,7 @@ export function ImportPanel({ hasGames }: { hasGames: boolean }) {
   const opened = useRef(new Set<number>());
 
   const send = useCallback(
-    async (name: string, body: Blob, copies = false) => {
+    async (name: string, body: Blob, { copies = false, among = false } = {}) => {
       const query = new URLSearchParams({ name, ...(copies ? { copies: '1' } : {}) });
       const answer = await fetch(`/api/imports?${query}`, { method: 'POST', body }).catch(
         () => null,
@@ -45,7 +54,7 @@ export function ImportPanel({ hasGames }: { hasGames: boolean }) {
       if (answer?.ok && json && 'id' in json) {
         // A query without data ignores news that comes during its first fetch, so it starts with what is known.
         client.setQueryData(['import', json.id], json);
-        setSent((before) => [{ id: json.id, body, name }, ...before]);
+        setSent((before) => [{ id: json.id, body, name, among }, ...before]);
       } else
         setRefusals((before) => [
           {
@@ -59,20 +68,22 @@ export function ImportPanel({ hasGames }: { hasGames: boolean }) {
     [client],
   );
 
-  const sendFiles = async (files: Iterable<File>): Promise<void> => {
-    for (const file of files) await send(file.name, file);
+  const sendFiles = async (files: FileList): Promise<void> => {
+    // the list empties itself when the field is used again
+    const all = [...files];
+    for (const file of all) await send(file.name, file, { among: all.length > 1 });
   };
 
   const results = useQueries({
-    queries: sent.map(({ id }) => ({
+    queries: sent.map(({ id, among }) => ({
       queryKey: ['import', id],
       queryFn: async (): Promise<ImportStatus> => {
         const status = (await (await fetch(`/api/imports/${id}`)).json()) as ImportStatus;
         if (!isOpen(status) && !opened.current.has(id)) {
           opened.current.add(id);
           const [only] = status.gameIds;
-          if (status.kept === 1 && status.read === 1 && only !== undefined)
-            router.push(`/games/${only}`);
+          const isAlone = status.kept === 1 && status.read === 1 && status.notes.length === 0;
+          if (isAlone && !among && only !== undefined) router.push(`/games/${only}`);
           else router.refresh();
         }
         return status;
@@ -132,7 +143,7 @@ export function ImportPanel({ hasGames }: { hasGames: boolean }) {
           accept=".pgn,.epd,.fen,.kif,.kifu,.ki2,.ki2u,.csa,.sfen,.usi,.txt"
           aria-label={t('choose')}
           onChange={(event) => {
-            void sendFiles(event.target.files ?? []);
+            if (event.target.files) void sendFiles(event.target.files);
             event.target.value = '';
           }}
         />
@@ -148,7 +159,9 @@ export function ImportPanel({ hasGames }: { hasGames: boolean }) {
       {refusals.map(({ name, code, most }, index) => (
         <p key={index} role="alert" className="quiet-box mt-2 mb-0">
           <strong>{name}</strong>:{' '}
-          {code === 'tooLarge' ? t('tooLarge', { most: most ?? 0 }) : t('unreachable')}
+          {code === 'tooLarge'
+            ? t('tooLarge', { most: most ?? 0 })
+            : t(code === 'tooMuch' ? 'tooMuch' : 'unreachable')}
         </p>
       ))}
       {sent.map(({ id, body, name }, index) => (
@@ -157,10 +170,25 @@ export function ImportPanel({ hasGames }: { hasGames: boolean }) {
           name={name}
           status={results[index]?.data}
           onCancel={() => void fetch(`/api/imports/${id}`, { method: 'DELETE' })}
-          onCopies={() => void send(name, body, true)}
+          onCopies={() => void send(name, body, { copies: true })}
         />
       ))}
+      <EarlierImports imports={earlier.filter(({ id }) => sent.every((one) => one.id !== id))} />
     </section>
+  );
+}
+
+/** What became of the latest imports before this visit. */
+function EarlierImports({ imports }: { imports: readonly ImportStatus[] }) {
+  const t = useTranslations('import');
+  if (imports.length === 0) return null;
+  return (
+    <details className="mt-2">
+      <summary className="soft">{t('earlier', { count: imports.length })}</summary>
+      {imports.map((status) => (
+        <ImportResult key={status.id} name={status.name} status={status} />
+      ))}
+    </details>
   );
 }
 
@@ -201,13 +229,12 @@ function ImportResult({
 }: {
   name: string;
   status: ImportStatus | undefined;
-  onCancel(): void;
-  onCopies(): void;
+  /** Neither is there for an earlier one. */
+  onCancel?: () => void;
+  onCopies?: () => void;
 }) {
   const t = useTranslations('import');
-  const say = useTranslations('problem');
   const open = isOpen(status);
-  const problems = status?.problems ?? [];
   return (
     <div className="quiet-box mt-2" role="status" data-testid="import-result">
       <div className="d-flex gap-2 align-items-baseline flex-wrap">
@@ -215,9 +242,11 @@ function ImportResult({
         {open ? (
           <>
             <span>{t('reading', { read: status?.read ?? 0 })}</span>
-            <Button variant="plain" className="ms-auto" onClick={onCancel}>
-              {t('cancel')}
-            </Button>
+            {onCancel && (
+              <Button variant="plain" className="ms-auto" onClick={onCancel}>
+                {t('cancel')}
+              </Button>
+            )}
           </>
         ) : (
           status && (
@@ -231,7 +260,7 @@ function ImportResult({
               {status.gameIds[0] !== undefined && status.read === 1 && (
                 <Link href={`/games/${status.gameIds[0]}`}>{t('open')}</Link>
               )}
-              {status.duplicates > 0 && (
+              {status.duplicates > 0 && onCopies && (
                 <Button variant="plain" onClick={onCopies}>
                   {t('copies')}
                 </Button>
@@ -240,21 +269,30 @@ function ImportResult({
           )
         )}
       </div>
-      {problems.length > 0 && (
-        <ul className="problems">
-          {problems.slice(0, SHOWN_PROBLEMS).map(({ code, params, place }, index) => (
-            <li key={index}>
-              <span className="soft">
-                {t('place', { line: place.line, column: place.column, game: place.game ?? 1 })}
-              </span>{' '}
-              {say(code as 'file.empty', params)}
-            </li>
-          ))}
-          {problems.length > SHOWN_PROBLEMS && (
-            <li className="soft">{t('more', { count: problems.length - SHOWN_PROBLEMS })}</li>
-          )}
-        </ul>
-      )}
+      <ProblemList problems={status?.problems ?? []} />
+      {(status?.notes.length ?? 0) > 0 && <p className="m-0 mt-2">{t('notes')}</p>}
+      <ProblemList problems={status?.notes ?? []} />
     </div>
+  );
+}
+
+function ProblemList({ problems }: { problems: readonly Problem[] }) {
+  const t = useTranslations('import');
+  const say = useTranslations('problem');
+  if (problems.length === 0) return null;
+  return (
+    <ul className="problems">
+      {problems.slice(0, SHOWN_PROBLEMS).map(({ code, params, place }, index) => (
+        <li key={index}>
+          <span className="soft">
+            {t('place', { line: place.line, column: place.column, game: place.game ?? 1 })}
+          </span>{' '}
+          {say(code as 'file.empty', params)}
+        </li>
+      ))}
+      {problems.length > SHOWN_PROBLEMS && (
+        <li className="soft">{t('more', { count: problems.length - SHOWN_PROBLEMS })}</li>
+      )}
+    </ul>
   );
 }

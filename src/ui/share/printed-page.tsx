@@ -4,6 +4,7 @@ import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
 import { Fragment, useMemo, type ReactNode } from 'react';
 import { useTranslations } from 'next-intl';
+import { nameOfResult } from '@/core/game/result';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import type { GameInfo, Player } from '@/core/game/info';
@@ -11,7 +12,7 @@ import { fromJson, type RecordJson } from '@/core/game/serial';
 import type { NodeId } from '@/core/game/tree';
 import { rulesetOf } from '@/core/rulesets';
 import { GameBoard } from '../board/game-board';
-import { usePreferences } from '../preferences';
+import { useShogiNotation } from '../preferences';
 import { printedRuns, type Run } from './printed-game';
 
 /** A game as a page to be printed, with diagrams at chosen moves. */
@@ -35,9 +36,10 @@ export function PrintedPage({
   flipped: boolean;
 }) {
   const t = useTranslations('print');
+  const results = useTranslations(`results.${game.kind}`);
   const router = useRouter();
   const path = usePathname();
-  const notation = usePreferences((state) => state.shogiNotation);
+  const notation = useShogiNotation();
   const { tree } = useMemo(() => fromJson(game, { legality: 'trusted' }), [game]);
   const ruleset = rulesetOf(tree.kind);
   const runs = useMemo(() => printedRuns(tree, ruleset, notation), [tree, ruleset, notation]);
@@ -107,7 +109,7 @@ export function PrintedPage({
               )}
             </PrintedRun>
           ))}{' '}
-          <strong>{info.result !== '*' && info.result}</strong>
+          <strong>{info.result !== '*' && results(nameOfResult(info.result))}</strong>
         </div>
       </article>
     </>

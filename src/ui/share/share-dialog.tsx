@@ -8,7 +8,7 @@ import Modal from 'react-bootstrap/Modal';
 import { lineFrom } from '@/core/game/tree';
 import { GameBoard } from '../board/game-board';
 import { readLine } from '../move-text';
-import { usePreferences } from '../preferences';
+import { useShogiNotation } from '../preferences';
 import { useDesk, useDeskStore } from '../desk/desk-store';
 import { boardsAsSvg, download, svgAsPng } from './board-image';
 
@@ -19,7 +19,7 @@ const LONGEST_RUN = 40;
 export function ShareDialog({ onClose }: { onClose(): void }) {
   const t = useTranslations('share');
   const store = useDeskStore();
-  const notation = usePreferences((state) => state.shogiNotation);
+  const notation = useShogiNotation();
   const flipped = useDesk((state) => state.flipped);
   const [size, setSize] = useState(SIZES[1]!);
   const [failed, setFailed] = useState(false);

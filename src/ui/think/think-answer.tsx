@@ -1,5 +1,6 @@
 'use client';
 
+import { wholeLoss } from '@/core/review/chance';
 import Link from 'next/link';
 import { useEffect, useState } from 'react';
 import { useTranslations } from 'next-intl';
@@ -13,7 +14,7 @@ import { scoreText } from '../format';
 import { LineText } from '../line-text';
 import { moveText, readLine } from '../move-text';
 import { post } from '../post';
-import { usePreferences } from '../preferences';
+import { useShogiNotation } from '../preferences';
 import { useSideName } from '../side-name';
 import { useThoughts, type Thought } from './think-store';
 
@@ -41,7 +42,7 @@ export function ThinkAnswer({
   thought: Thought;
 }) {
   const t = useTranslations('think');
-  const notation = usePreferences((state) => state.shogiNotation);
+  const notation = useShogiNotation();
   const sideName = useSideName(ruleset);
   const engine = useEngine(ruleset.kind);
   const [weighed, setWeighed] = useState<readonly Weighed[]>([]);
@@ -103,7 +104,7 @@ export function ThinkAnswer({
           ? !failed && t('weighing')
           : cost < 1
             ? t('found', { move: ownText })
-            : t('costs', { move: ownText, loss: Math.round(cost), best: bestText! })}{' '}
+            : t('costs', { move: ownText, loss: wholeLoss(cost), best: bestText! })}{' '}
         {data.rank !== null
           ? t('rank', { rank: data.rank, lines: data.linesKnown })
           : t('outside', { lines: data.linesKnown })}{' '}

@@ -1,5 +1,6 @@
 'use client';
 
+import { wholeLoss } from '@/core/review/chance';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useMemo, useState } from 'react';
@@ -18,7 +19,7 @@ import { useMoveInput } from '../board/use-move-input';
 import { clockText } from '../format';
 import { LineText } from '../line-text';
 import { moveText, readLine } from '../move-text';
-import { usePreferences } from '../preferences';
+import { useShogiNotation } from '../preferences';
 import { useSideName } from '../side-name';
 import { useRehydrated } from '../use-rehydrated';
 import { ThinkAnswer } from './think-answer';
@@ -146,7 +147,7 @@ function Start({ gameId, sweep, kind, ownSide }: ThinkProps) {
 /** One position of the walk: a move is asked for, and then answered. */
 function Stop({ gameId, sweep, kind, start, moves, side, seconds, stop, count }: ThinkProps) {
   const t = useTranslations('think');
-  const notation = usePreferences((state) => state.shogiNotation);
+  const notation = useShogiNotation();
   const ruleset = rulesetOf(kind);
   const sideName = useSideName(ruleset);
   const boardLabel = useBoardLabel(ruleset);
@@ -308,7 +309,7 @@ function Summary({ gameId, sweep, count, side, seconds }: ThinkProps) {
               </td>
               <td>{thought?.result?.text ?? thought?.code ?? '–'}</td>
               <td>{thought?.result?.best ?? '–'}</td>
-              <td>{thought?.result ? Math.round(thought.result.cost) : '–'}</td>
+              <td>{thought?.result ? wholeLoss(thought.result.cost) : '–'}</td>
               <td>{thought ? clockText(thought.seconds * 1000) : '–'}</td>
             </tr>
           ))}

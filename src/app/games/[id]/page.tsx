@@ -1,9 +1,11 @@
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import { cache } from 'react';
+import { getTranslations } from 'next-intl/server';
 import { gameInfo } from '@/core/game/info';
+import { nameOfResult } from '@/core/game/result';
 import { toJson } from '@/core/game/serial';
-import { findGame } from '@/server/games';
+import { findGame, ownSideOf } from '@/server/games';
 import { currentOwner } from '@/server/owner';
 import { settings } from '@/server/settings';
 import { sweepResults } from '@/server/sweeps';
@@ -35,16 +37,17 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
 }
 
 export default async function DeskPage({ params, searchParams }: Props) {
+  const results = await getTranslations('results');
   const found = await load((await params).id);
   if (!found) notFound();
   const { owner, game } = found;
   const info = gameInfo(game.record);
-  const own = info.players.findIndex(({ name }) => name === owner.playerName);
+  const names = info.players.map(({ name }) => name);
   const title = [
     `${info.players[0].name ?? '?'} – ${info.players[1].name ?? '?'}`,
     info.event,
     info.timeControlText,
-    info.result,
+    results(`${info.kind}.${nameOfResult(info.result)}`),
   ].filter(Boolean);
   return (
     <>
@@ -66,7 +69,7 @@ export default async function DeskPage({ params, searchParams }: Props) {
         }}
         game={toJson(game.record)}
         asked={{ node: Number((await searchParams).node) || 0 }}
-        ownSide={own < 0 ? null : (own as 0 | 1)}
+        ownSide={ownSideOf(owner, names, game.ownSide)}
         initial={await sweepResults(owner, game)}
       />
     </>
