@@ -113,9 +113,13 @@ describe.each(GAME_KINDS)('%s positions along random games', (kind: GameKind) =>
         expect(new Set(texts).size).toBe(moves.length);
         for (const [index, text] of texts.entries()) {
           expect(readMoveText(ruleset, position, text)).toEqual({ move: moves[index] });
-          expect(readMoveText(ruleset, position, ruleset.code(moves[index]!))).toEqual({
-            move: moves[index],
-          });
+          // a code that declines a promotion is what the other one is but for a sign
+          const code = ruleset.code(moves[index]!);
+          expect(readMoveText(ruleset, position, code)).toEqual(
+            text.endsWith('=')
+              ? { problem: 'ambiguous', nearby: [text.replace(/=$/, '+'), text] }
+              : { move: moves[index] },
+          );
           expect(ruleset.parseCode(ruleset.code(moves[index]!))).toBe(moves[index]);
           if (kind === 'shogi')
             expect(readMoveText(ruleset, position, japanese(position, moves[index]!))).toEqual({

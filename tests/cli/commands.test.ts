@@ -262,6 +262,27 @@ describe('other words', () => {
     expect(code).toBe(0);
     expect(out).toMatch(/usiok\nreadyok\n(?:info .*\n)+bestmove /);
   });
+  it('engine ends at quit, though its input stays open', async () => {
+    const child = spawn(process.execPath, [resolve('dist/cli.mjs'), 'engine', 'chess'], {
+      env: { ...process.env, BEKTRA_ROOT: resolve('.') },
+      stdio: ['pipe', 'ignore', 'inherit'],
+    });
+    child.stdin.write('uci\nposition startpos\ngo infinite\n');
+    await new Promise((next) => setTimeout(next, 500));
+    child.stdin.write('quit\n');
+    expect(await new Promise((done) => child.once('exit', done))).toBe(0);
+  });
+
+  it.each(['start', 'convert', 'legal', 'engine', 'restore', 'bench', 'match'])(
+    '%s --help says how it is used, and does nothing',
+    async (name) => {
+      const { code, out, err } = await bektra([name, '--help']);
+      expect({ code, err }).toEqual({ code: 0, err: '' });
+      expect(out).toMatch(new RegExp(`^ {2}\\./bektra ${name}\\b`));
+      expect(out.split('\n').length).toBeLessThan(4);
+    },
+  );
+
   it('help, and mistakes in the command', async () => {
     expect((await bektra(['help'])).out).toContain('./bektra start');
     expect(await bektra(['strat'])).toMatchObject({ code: 2, out: '' });

@@ -84,6 +84,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the front door', { timeout: 4
     // saved while it runs
     const saved = join(data, 'saved.backup');
     expect(await command('backup', saved)).toMatchObject({ code: 0 });
+    expect(statSync(saved).mode & 0o077).toBe(0);
     const page = await (await fetch(`${first.url}?kind=shogi`)).text();
     const [, id] = /\/games\/(\d+)"/.exec(page)!;
     expect((await fetch(`${first.url}api/games/${id}`, { method: 'DELETE' })).status).toBe(204);
@@ -138,6 +139,39 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the front door', { timeout: 4
     // refuses to restore under a running server
     expect((await command('restore', saved)).code).toBe(3);
 
+    // what the parts say is kept, as structured lines that only their owner reads
+    for (const part of ['web', 'worker']) {
+      const log = join(data, 'logs', `${part}.log`);
+      expect(statSync(log).mode & 0o077).toBe(0);
+      for (const line of readFileSync(log, 'utf8').trim().split('\n').filter(Boolean))
+        expect(JSON.parse(line)).toHaveProperty('level');
+    }
+
+    // the database killed without warning is started again, at the same address, and the parts go on
+    const address = readFileSync(join(data, 'database-url'), 'utf8');
+    const postmaster = (): number =>
+      Number(readFileSync(join(data, 'postgres/postmaster.pid'), 'utf8').split('\n')[0]);
+    const killed = postmaster();
+    process.kill(killed, 'SIGKILL');
+    const whole = async (): Promise<boolean> =>
+      (await answers(`${first.url}api/health`)) && postmaster() !== killed;
+    for (let waited = 0; !(await whole().catch(() => false)); waited++) {
+      expect(waited).toBeLessThan(60);
+      await new Promise((next) => setTimeout(next, 500));
+    }
+    expect(readFileSync(join(data, 'database-url'), 'utf8')).toBe(address);
+    expect(await gamesAt(first.url)).toBe(games - 1);
+
+    // a start beside an app that does not answer says so, and what to do
+    const { parts } = JSON.parse(readFileSync(join(data, 'running.json'), 'utf8')) as {
+      parts: number[];
+    };
+    process.kill(parts[0]!, 'SIGSTOP');
+    const beside = await command('start');
+    process.kill(parts[0]!, 'SIGCONT');
+    expect(beside).toMatchObject({ code: 3 });
+    expect(beside.output).toContain('./bektra stop');
+
     // killed without warning: web, worker and database die or are left behind, and the next start copes
     first.child.kill('SIGKILL');
     await ended(first.child);
@@ -160,8 +194,11 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the front door', { timeout: 4
     // a broken backup changes nothing, a good one brings the game back
     const broken = join(data, 'broken.backup');
     writeFileSync(broken, readFileSync(saved).subarray(0, 40_000));
-    expect((await command('restore', broken)).code).toBe(3);
-    expect(await command('restore', saved)).toMatchObject({ code: 0 });
+    const unasked = await command('restore', saved);
+    expect(unasked).toMatchObject({ code: 1 });
+    expect(unasked.output).toContain('--replace');
+    expect((await command('restore', '--replace', broken)).code).toBe(3);
+    expect(await command('restore', '--replace', saved)).toMatchObject({ code: 0 });
     const third = await start();
     expect(await gamesAt(third.url)).toBe(games);
 

@@ -127,7 +127,9 @@ async function untilHealthy(
 ): Promise<boolean> {
   const deadline = Date.now() + within;
   while (Date.now() < deadline && !isStopping()) {
-    const answer = await fetch(`${url}api/health`).catch(() => null);
+    const answer = await fetch(`${url}api/health`, { signal: AbortSignal.timeout(3000) }).catch(
+      () => null,
+    );
     if (answer?.ok) return true;
     await new Promise((resolve) => setTimeout(resolve, 200));
   }

@@ -63,6 +63,8 @@ describe('time spent and left', () => {
       'kif',
     );
     expect(times.map(({ left }) => left)).toEqual([44_000, 55_000, 0, 50_000, 0]);
+    // 50 seconds where 44 were left, then 20 of the byoyomi's 30
+    expect(times.map(({ byoyomiLeft }) => byoyomiLeft)).toEqual([null, null, 24_000, null, 10_000]);
   });
   it('a second stage adds its time', () => {
     const moves = ['e4', 'e5', 'd4', 'd5', 'c4', 'c5'];
@@ -74,8 +76,8 @@ describe('time spent and left', () => {
   });
   it('nothing is made up where nothing is known', () => {
     expect(timesOf('1. e4 e5 *', 'pgn')).toEqual([
-      { spent: null, left: null },
-      { spent: null, left: null },
+      { spent: null, left: null, byoyomiLeft: null },
+      { spent: null, left: null, byoyomiLeft: null },
     ]);
   });
 });

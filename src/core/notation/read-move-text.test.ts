@@ -73,7 +73,7 @@ describe('a shogi move that could promote', () => {
     expect(moves?.map((move) => shogi.code(move))).toEqual(['2d2b']);
   });
   it('that fits several pieces is answered with those alone', () => {
-    const free = '4k4/9/9/4R4/9/9/9/9/3GKG3 b - 1';
+    const free = 'k8/9/9/4R4/9/9/9/9/3GKG3 b - 1';
     expect(readMoveText(shogi, shogi.start(free), 'G-5h')).toEqual({
       problem: 'ambiguous',
       nearby: ['G4i-5h', 'G6i-5h'],
