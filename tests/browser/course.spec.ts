@@ -98,6 +98,6 @@ test('the course of a shogi game', async ({ page }) => {
   await page.keyboard.press('ArrowLeft');
   await expect(left).toHaveText('Time left 0:14');
   await page.keyboard.press('ArrowRight');
-  await expect(left).toHaveText('Time left 0:00 + 0:30');
+  await expect(left).toHaveText('Time left 0:15 of 0:30');
   expect(errors).toEqual([]);
 });

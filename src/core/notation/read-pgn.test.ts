@@ -123,6 +123,30 @@ Nc6 1-0
   });
 });
 
+describe('a result tag that the moves contradict', () => {
+  const notes = (text: string) =>
+    read(text).flatMap((one) => (isRead(one) ? (one.notes ?? []) : []));
+  it('is told, with what was kept', () => {
+    const [reading] = read('[Event "x"]\n[Result "1-0"]\n\n1. e4 0-1\n');
+    expect(reading).toMatchObject({ record: { result: '0-1' } });
+    expect(notes('\n[Result "1-0"]\n\n1. e4 0-1\n')).toEqual([
+      {
+        code: 'pgn.results',
+        params: { tag: '1-0', moves: '0-1' },
+        place: { line: 2, column: 1, game: 1 },
+      },
+    ]);
+  });
+  it.each([
+    '[Result "1-0"]\n\n1. e4 1-0',
+    '[Result "1-0"]\n\n1. e4 *',
+    '[Result "*"]\n\n1. e4 1-0',
+    '1. e4 1-0',
+  ])('is not seen in %j', (text) => {
+    expect(notes(text)).toEqual([]);
+  });
+});
+
 describe('PGN that is broken', () => {
   it.each([
     ['1. e4 e5 2. Ke3', 'move.illegal', 1, 13],

@@ -243,3 +243,36 @@ describe('positions in lines', () => {
     expect(problemOf(line, 'sfen')).toMatchObject({ code });
   });
 });
+
+describe('CSA and its versions', () => {
+  const timed = (control: string, more = ''): string =>
+    writeGame(
+      readOne(
+        `手合割：平手\n持ち時間：${control}\n   1 ７六歩(77)   ( 0:16${more}/00:00:16)\n`,
+        'kif',
+      ),
+      'csa',
+    );
+  it.each([
+    ['各30分', '$TIME_LIMIT:00:30+00'],
+    ['1時間+60秒', '$TIME_LIMIT:01:00+60'],
+    ['10分+20秒', '$TIME_LIMIT:00:10+20'],
+  ])('2.2 has its own statement of time: %s', (control, line) => {
+    const text = timed(control);
+    expect(text).toContain('V2.2\n');
+    expect(text).toContain(`${line}\n`);
+    expect(text).not.toContain('$TIME:');
+  });
+  it.each([
+    ['5分 加算10秒', '$TIME:300+0+10'],
+    ['90秒', '$TIME:90+0+0'],
+  ])('what 2.2 can not say makes it 3: %s', (control, line) => {
+    const text = timed(control);
+    expect(text).toContain('V3.0\n');
+    expect(text).toContain(`${line}\n`);
+    expect(text).not.toContain('$TIME_LIMIT');
+  });
+  it('fractions make it 3 too', () => {
+    expect(timed('各30分', '.5')).toMatch(/V3\.0\n[^]*\$TIME:1800\+0\+0\n[^]*T16\.5\n/);
+  });
+});

@@ -3,14 +3,16 @@ import { GAME_KINDS } from '../game/ruleset';
 import { chess } from '../chess/ruleset';
 import { readFileSync } from 'node:fs';
 import { cpScore, mateScore } from '../game/score';
-import { mainLine, nodeOf, nodesInOrder, positionsAlong } from '../game/tree';
-import { readGames } from '../notation/formats';
+import { emptyTree, mainLine, nodeOf, nodesInOrder, positionsAlong } from '../game/tree';
+import { readGames, writeGame } from '../notation/formats';
 import { isRead } from '../notation/reading';
 import { rulesetOf } from '../rulesets';
 import { shogi } from '../shogi/ruleset';
 import { accuracyOf, moveAccuracy } from './accuracy';
 import { annotated } from './annotate';
-import { chanceOf } from './chance';
+import { applySteps } from '../game/steps';
+import type { GameRecord } from '../game/record';
+import { chanceOf, lossOf, wholeLoss } from './chance';
 import { reviewGame, type PositionEvaluation } from './review';
 import { readSettingsText, settingsText } from './sweep-settings';
 import { verdictOf } from './verdict';
@@ -135,7 +137,82 @@ describe('the review of a game', () => {
   });
 });
 
+describe('walking into mate', () => {
+  const codes = ['f2f3', 'e7e5', 'g2g4', 'd8h4'];
+  const moves = codes.map((code) => chess.parseCode(code)!);
+  const positions = positionsAlong(
+    chess,
+    chess.startText,
+    moves.map((move) => ({ move })),
+  );
+  /** The third move, with the best and the one played scored as given. */
+  const third = (best: PositionEvaluation['lines'][0], played: PositionEvaluation['lines'][0]) =>
+    reviewGame(chess, positions, moves, [
+      null,
+      null,
+      { depth: 9, lines: [best], played },
+      null,
+      null,
+    ]).moves[2]!;
+  const mated = { score: mateScore(2, 1), moves: ['g2g4', 'd8h4'] };
+
+  it('is marked however lost the game was', () => {
+    const found = third({ score: cpScore(-2000), moves: ['b1c3'] }, mated);
+    expect(found).toMatchObject({ verdict: 'none', isTurningPoint: false, walksIntoMate: true });
+  });
+  it('is not where nothing prevented it, or nobody mates, or one mates oneself', () => {
+    const sooner = { score: mateScore(4, 1), moves: ['b1c3'] };
+    expect(third(sooner, mated).walksIntoMate).toBe(false);
+    const lost = { score: cpScore(-900), moves: ['g2g4'] };
+    expect(third({ score: cpScore(0), moves: ['b1c3'] }, lost).walksIntoMate).toBe(false);
+    const mating = { score: mateScore(3, 0), moves: ['g2g4'] };
+    expect(third({ score: cpScore(0), moves: ['b1c3'] }, mating).walksIntoMate).toBe(false);
+  });
+});
+
+describe('losses', () => {
+  it('are shown rounded down, so that what reads a threshold has reached it', () => {
+    for (let loss = 0; loss < 40; loss += 0.037)
+      for (const threshold of [6, 12, 24])
+        expect(wholeLoss(loss) >= threshold).toBe(loss >= threshold);
+    expect(wholeLoss(13.9)).toBe(13);
+  });
+  it('are never negative, and the same from either side', () => {
+    expect(lossOf('chess', cpScore(0), cpScore(50), 0)).toBe(0);
+    const white = lossOf('chess', cpScore(80), cpScore(-40), 0);
+    expect(white).toBeGreaterThan(10);
+    expect(lossOf('chess', cpScore(-80), cpScore(40), 1)).toBeCloseTo(white);
+  });
+});
+
 describe('findings written into a game', () => {
+  it('tell a mate that was delivered as one in nought', () => {
+    const { moves, positions, evaluations } = shortMate();
+    const tree = moves.reduce(
+      (record, move, index) =>
+        applySteps(record, [
+          {
+            type: 'insert',
+            parent: index,
+            index: 0,
+            branch: [{ id: index + 1, parent: null, move }],
+          },
+        ]),
+      {
+        tree: emptyTree('chess', chess.startText),
+        tags: [],
+        result: '1-0',
+        end: null,
+      } as GameRecord,
+    );
+    const found = reviewGame(chess, positions, moves, evaluations);
+    const written = annotated(tree, found, evaluations, () => 'better', Math.random);
+    const text = writeGame(written, 'pgn').replace(/\s+/g, ' ');
+    expect(text).toContain('Qxf7# $7 {[%eval #0]}');
+    expect(text).toContain('Nf6 $4 {[%eval #1,9]}');
+    expect(mainLine(written.tree).at(-1)!.evaluation!.score).toEqual(mateScore(0, 0));
+  });
+
   it.each(['tuesday-blitz.pgn', 'lantern-circle-ladder.kifu'])(
     '%s: replace nothing and stay legal',
     (file) => {

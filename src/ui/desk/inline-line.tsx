@@ -4,7 +4,7 @@ import { Fragment } from 'react';
 import type { NodeId } from '@/core/game/tree';
 import { readLine } from '../move-text';
 import { useShogiNotation } from '../preferences';
-import { rove } from '../use-roving';
+import { releaseAfterClick, rove } from '../roving';
 import { useDesk, useDeskStore } from './desk-store';
 
 /** An engine's or a person's line from a node: each move shows its position on the board. */
@@ -42,7 +42,10 @@ export function InlineLine({
             type="button"
             tabIndex={isStop && index === 0 ? 0 : -1}
             className={index + 1 === shown ? 'inline-move current' : 'inline-move'}
-            onClick={() => store.getState().follow(base, codes, index + 1)}
+            onClick={(event) => {
+              releaseAfterClick(event);
+              store.getState().follow(base, codes, index + 1);
+            }}
           >
             {text}
           </button>{' '}

@@ -7,6 +7,7 @@ import { NULL_MOVE, type Move } from '@/core/game/move';
 import { GameBoard } from '../board/game-board';
 import { readLine } from '../move-text';
 import { useShogiNotation } from '../preferences';
+import { releaseAfterClick } from '../roving';
 import type { BoardPlace } from './board-place';
 import { useDesk } from './desk-store';
 
@@ -53,7 +54,10 @@ export function LineMoves({
           onMouseLeave={hide}
           onFocus={show}
           onBlur={hide}
-          onClick={() => onPick?.(index + 1)}
+          onClick={(event) => {
+            releaseAfterClick(event);
+            onPick?.(index + 1);
+          }}
         >
           {text}
         </button>{' '}

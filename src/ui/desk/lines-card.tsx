@@ -12,7 +12,7 @@ import { keepers } from '@/core/review/settled';
 import type { SearchLine } from '@/engine/contract';
 import { clockText, scoreText } from '../format';
 import { usePreferences } from '../preferences';
-import { rove } from '../use-roving';
+import { releaseAfterClick, rove } from '../roving';
 import { useSideName } from '../side-name';
 import { insertFrom, type BoardPlace } from './board-place';
 import { useCardPlace } from './card-place';
@@ -264,7 +264,10 @@ function LineRow({
           tabIndex={-1}
           aria-label={t('pin')}
           title={t('pin')}
-          onClick={() => store.getState().pin(place.name, codes[0]!)}
+          onClick={(event) => {
+            releaseAfterClick(event);
+            store.getState().pin(place.name, codes[0]!);
+          }}
         >
           <PinAngle aria-hidden="true" />
         </Button>
@@ -275,7 +278,10 @@ function LineRow({
           tabIndex={-1}
           aria-label={t('insertLine')}
           title={t('insertLine')}
-          onClick={() => insert(codes.length, false)}
+          onClick={(event) => {
+            releaseAfterClick(event);
+            insert(codes.length, false);
+          }}
         >
           <PlusLg aria-hidden="true" />
         </Button>

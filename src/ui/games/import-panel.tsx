@@ -236,7 +236,11 @@ function ImportResult({
   const t = useTranslations('import');
   const open = isOpen(status);
   return (
-    <div className="quiet-box mt-2" role="status" data-testid="import-result">
+    <div
+      className="quiet-box mt-2"
+      role="status"
+      data-testid={onCancel ? 'import-result' : 'earlier-import'}
+    >
       <div className="d-flex gap-2 align-items-baseline flex-wrap">
         <strong>{name}</strong>
         {open ? (

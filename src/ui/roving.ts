@@ -1,6 +1,6 @@
 'use client';
 
-import type { KeyboardEvent } from 'react';
+import type { KeyboardEvent, MouseEvent } from 'react';
 
 const WAYS: Readonly<Record<string, (at: number, count: number) => number>> = {
   ArrowRight: (at, count) => Math.min(at + 1, count - 1),
@@ -25,4 +25,9 @@ export function rove(event: KeyboardEvent<HTMLElement>): void {
   event.stopPropagation();
   event.nativeEvent.stopImmediatePropagation();
   buttons[way(at, buttons.length)]!.focus();
+}
+
+/** After a click by hand the arrow keys go on stepping through the game: give it to `onClick` of the buttons. */
+export function releaseAfterClick(event: MouseEvent<HTMLElement>): void {
+  if (event.detail > 0) event.currentTarget.blur();
 }
