@@ -7,7 +7,7 @@ function policy(nonce: string): string {
   const development = process.env.NODE_ENV === 'development' ? " 'unsafe-eval'" : '';
   return [
     "default-src 'self'",
-    `script-src 'self' 'nonce-${nonce}' 'strict-dynamic' 'wasm-unsafe-eval'${development}`,
+    `script-src 'self' 'nonce-${nonce}' 'wasm-unsafe-eval'${development}`,
     "style-src 'self' 'unsafe-inline'",
     "img-src 'self' data: blob:",
     "font-src 'self'",

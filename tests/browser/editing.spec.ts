@@ -219,10 +219,13 @@ test('two people write on the same game: nothing of either is lost unasked', asy
   await other.keyboard.press('c');
   await other.getByRole('textbox', { name: 'Words after the move' }).fill('from the second');
   await other.keyboard.press('Control+Enter');
+  // at the same move, so that one of the two would be lost
   await page.keyboard.press('End');
-  const first = page.waitForResponse('**/steps');
+  await page.keyboard.press('c');
+  await page.getByRole('textbox', { name: 'Words after the move' }).fill('by the first');
+  await page.keyboard.press('Control+Enter');
   await play(page, 'O-O');
-  await first;
+  await expect(sheetOf(page).getByText('O-O')).toBeVisible();
   await saved(page);
   release();
   const conflict = other.getByRole('alert').filter({ hasText: 'Somebody else' });

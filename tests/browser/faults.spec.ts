@@ -205,7 +205,7 @@ test('several files at once: the good go in, and what was wrong with the others 
   ]);
   const report = (name: string) =>
     page.getByTestId('import-result').filter({ hasText: name }).first();
-  await expect(report('good.pgn')).toContainText('1 game');
+  await expect(report('good.pgn')).toContainText('1 new game');
   await expect(report('bad.pgn')).toContainText('line 3');
   await expect(report('differs.pgn')).toContainText('The tag says 1-0, the moves end with 0-1');
   expect(new URL(page.url()).pathname).toBe('/');
