@@ -30,7 +30,3 @@ export type EndReason = (typeof END_REASONS)[number];
 
 /** The result when `winner` wins. */
 export const winFor = (winner: 0 | 1): '1-0' | '0-1' => (winner === 0 ? '1-0' : '0-1');
-
-/** The name of a result in message catalogues. */
-export const nameOfResult = (result: Result): 'first' | 'second' | 'draw' | 'open' =>
-  result === '1-0' ? 'first' : result === '0-1' ? 'second' : result === '*' ? 'open' : 'draw';

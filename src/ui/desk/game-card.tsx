@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
-import { nameOfResult } from '@/core/game/result';
+import { resultKey } from '../result-key';
 import { useDeskSetup } from './desk-setup';
 import { useDesk } from './desk-store';
 import { HeaderDialog } from './header-dialog';
@@ -37,7 +37,7 @@ export function GameCard() {
   const t = useTranslations('gameCard');
   const handicaps = useTranslations('handicaps');
   const { info, record, line } = useDesk((state) => state.view);
-  const results = useTranslations(`results.${info.kind}`);
+  const results = useTranslations('results');
   const { source } = useDeskSetup();
   const [editing, setEditing] = useState(false);
   const rated = info.rated === null ? null : t(info.rated ? 'rated' : 'casual');
@@ -54,8 +54,8 @@ export function GameCard() {
     [
       t('result'),
       info.end
-        ? `${results(nameOfResult(info.result))} (${t(`ends.${info.end.replace(/[ -]/g, '')}` as 'ends.time')})`
-        : results(nameOfResult(info.result)),
+        ? `${results(resultKey(info, info.result))} (${t(`ends.${info.end.replace(/[ -]/g, '')}` as 'ends.time')})`
+        : results(resultKey(info, info.result)),
     ],
     [t('moves'), String(line.length)],
     [t('source'), info.source ?? source],

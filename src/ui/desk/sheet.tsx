@@ -3,7 +3,6 @@
 import { Fragment, memo, useEffect, useMemo, useRef } from 'react';
 import { useTranslations } from 'next-intl';
 import { HASTY_MS } from '@/core/game/clock';
-import { nameOfResult } from '@/core/game/result';
 import { lineFrom, ROOT, type GameNode, type NodeId } from '@/core/game/tree';
 import type { MoveReview } from '@/core/review/review';
 import { wholeLoss } from '@/core/review/chance';
@@ -15,6 +14,7 @@ import { useReview } from './desk-review';
 import { useDesk, useDeskStore, useIsCurrent, type Writing } from './desk-store';
 import type { GameView } from './game-view';
 import { InlineLine } from './inline-line';
+import { resultKey } from '../result-key';
 import { Sign, signsOf } from './sign';
 import { Words } from './words';
 
@@ -103,7 +103,7 @@ function itemsOf(
 export function Sheet() {
   const t = useTranslations('sheet');
   const view = useDesk((state) => state.view);
-  const results = useTranslations(`results.${view.ruleset.kind}`);
+  const results = useTranslations('results');
   const writing = useDesk((state) => state.writing);
   const atStart = useIsCurrent(ROOT);
   const { review } = useReview();
@@ -136,7 +136,7 @@ export function Sheet() {
         {view.line.length === 0 && <p className="soft">{t('noMoves')}</p>}
       </div>
       <p className="mt-2 mb-0 text-center">
-        {view.record.result !== '*' && results(nameOfResult(view.record.result))}
+        {view.record.result !== '*' && results(resultKey(view.info, view.record.result))}
       </p>
     </div>
   );

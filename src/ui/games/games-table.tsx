@@ -1,6 +1,6 @@
 import Link from 'next/link';
 import { getTranslations } from 'next-intl/server';
-import { nameOfResult } from '@/core/game/result';
+import { resultKey } from '../result-key';
 import { rulesetOf } from '@/core/rulesets';
 import type { GameSummary } from '@/server/games';
 
@@ -43,9 +43,7 @@ export async function GamesTable({ games }: { games: readonly GameSummary[] }) {
                   {player(game, 0)} – {player(game, 1)}
                 </Link>
               </td>
-              <td className="text-nowrap">
-                {results(`${game.kind}.${nameOfResult(game.result)}`)}
-              </td>
+              <td className="text-nowrap">{results(resultKey(game, game.result))}</td>
               <td className="wide">
                 {game.event ?? '–'}
                 {game.round && <span className="soft"> {t('round', { round: game.round })}</span>}

@@ -4,7 +4,6 @@ import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
 import { Fragment, useMemo, type ReactNode } from 'react';
 import { useTranslations } from 'next-intl';
-import { nameOfResult } from '@/core/game/result';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import type { GameInfo, Player } from '@/core/game/info';
@@ -13,6 +12,7 @@ import type { NodeId } from '@/core/game/tree';
 import { rulesetOf } from '@/core/rulesets';
 import { GameBoard } from '../board/game-board';
 import { useShogiNotation } from '../preferences';
+import { resultKey } from '../result-key';
 import { printedRuns, type Run } from './printed-game';
 
 /** A game as a page to be printed, with diagrams at chosen moves. */
@@ -36,7 +36,7 @@ export function PrintedPage({
   flipped: boolean;
 }) {
   const t = useTranslations('print');
-  const results = useTranslations(`results.${game.kind}`);
+  const results = useTranslations('results');
   const router = useRouter();
   const path = usePathname();
   const notation = useShogiNotation();
@@ -109,7 +109,7 @@ export function PrintedPage({
               )}
             </PrintedRun>
           ))}{' '}
-          <strong>{info.result !== '*' && results(nameOfResult(info.result))}</strong>
+          <strong>{info.result !== '*' && results(resultKey(info, info.result))}</strong>
         </div>
       </article>
     </>

@@ -3,13 +3,13 @@ import { notFound } from 'next/navigation';
 import { cache } from 'react';
 import { getTranslations } from 'next-intl/server';
 import { gameInfo } from '@/core/game/info';
-import { nameOfResult } from '@/core/game/result';
 import { toJson } from '@/core/game/serial';
 import { findGame, ownSideOf } from '@/server/games';
 import { currentOwner } from '@/server/owner';
 import { settings } from '@/server/settings';
 import { sweepResults } from '@/server/sweeps';
 import { Desk } from '@/ui/desk/desk';
+import { resultKey } from '@/ui/result-key';
 import { Masthead } from '@/ui/shell/masthead';
 import { parseId } from '@/server/ids';
 
@@ -47,7 +47,7 @@ export default async function DeskPage({ params, searchParams }: Props) {
     `${info.players[0].name ?? '?'} – ${info.players[1].name ?? '?'}`,
     info.event,
     info.timeControlText,
-    results(`${info.kind}.${nameOfResult(info.result)}`),
+    results(resultKey(info, info.result)),
   ].filter(Boolean);
   return (
     <>
