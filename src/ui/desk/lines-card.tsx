@@ -165,7 +165,9 @@ export function LinesCard() {
             onMouseMove={hold}
             onMouseLeave={release}
             onFocus={hold}
-            onBlur={release}
+            onBlur={({ currentTarget, relatedTarget }) => {
+              if (!currentTarget.contains(relatedTarget)) release();
+            }}
           >
             <thead className="visually-hidden">
               <tr>
