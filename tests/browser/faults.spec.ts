@@ -206,7 +206,7 @@ test('several files at once: the good go in, and what was wrong with the others 
   const report = (name: string) =>
     page.getByTestId('import-result').filter({ hasText: name }).first();
   await expect(report('good.pgn')).toContainText('1 new game');
-  await expect(report('bad.pgn')).toContainText('line 3');
+  await expect(report('bad.pgn')).toContainText('Line 3');
   await expect(report('differs.pgn')).toContainText('The tag says 1-0, the moves end with 0-1');
   expect(new URL(page.url()).pathname).toBe('/');
   // the reports stay within reach
@@ -214,6 +214,6 @@ test('several files at once: the good go in, and what was wrong with the others 
   await open(page, '/');
   await page.getByText(/The last \d imports/).click();
   const earlier = page.getByTestId('earlier-import').filter({ hasText: 'bad.pgn' }).first();
-  await expect(earlier).toContainText('line 3');
+  await expect(earlier).toContainText('Line 3');
   expect(errors).toEqual([]);
 });
