@@ -73,11 +73,12 @@ function benchMutated(): void {
 
 /** The presets of a sweep, with how many of the positions are looked at: the dearer, the fewer. */
 const PRESETS: readonly (readonly [SweepSettings, number])[] = [
-  [{ nodes: 20_000, lines: 3 }, 1],
-  [{ nodes: 100_000, lines: 3 }, 8],
-  [{ nodes: 400_000, lines: 3 }, 24],
-  [{ nodes: 2_000_000, lines: 3 }, 120],
-  [{ nodes: 10_000_000, lines: 3 }, 600],
+  [{ nodes: 20_000, lines: 3 }, 4],
+  [{ nodes: 100_000, lines: 3 }, 24],
+  [{ nodes: 400_000, lines: 3 }, 100],
+  [{ nodes: 2_000_000, lines: 3 }, 500],
+  [{ nodes: 10_000_000, lines: 3 }, 2500],
+  [{ depth: 8, lines: 3 }, 24],
 ];
 
 /** Games of a player against one who moves at random, up to the mate: for each position, what its price came to. */
@@ -103,7 +104,8 @@ async function benchDecided(kind: GameKind, games: number): Promise<void> {
         settings,
       );
       asked++;
-      const cost = (main.nodes + (priced?.nodes ?? 0)) / settings.nodes!;
+      // a depth is no number of nodes: there the main search is the budget
+      const cost = (main.nodes + (priced?.nodes ?? 0)) / (settings.nodes ?? main.nodes);
       if (cost > dearest) [dearest, where] = [cost, `${text} ${played}`];
     }
     report(
