@@ -72,6 +72,24 @@ describe('KIF', () => {
     expect(again).toEqual({ ...record, tree: again.tree });
     expect(writeGame(again, 'kif')).toBe(writeGame(record, 'kif'));
   });
+  it('counts variations within each other, not how many there are at one move', () => {
+    const alternatives = '変化：1手\n1 ２六歩(27)\n'.repeat(150);
+    const wide = readOne(`1 ７六歩(77)\n${alternatives}`, 'kif');
+    expect(wide.tree.nodes.get(0)!.children).toHaveLength(151);
+    const again = readOne(writeGame(wide, 'kif'), 'kif');
+    expect(again.tree.nodes.get(0)!.children).toHaveLength(151);
+
+    const forward = ['４八金(49)', '６二金(61)', '４九金(48)', '６一金(62)'];
+    const line = (depth: number) =>
+      `${depth + 1} ${forward[depth % 4]}\n${depth + 2} ${forward[(depth + 1) % 4]}\n`;
+    const deep = (nesting: number): string =>
+      Array.from(
+        { length: nesting + 1 },
+        (_, depth) => (depth > 0 ? `変化：${depth + 1}手\n` : '') + line(depth),
+      ).join('');
+    expect(problemOf(deep(100), 'kif')).toBeUndefined();
+    expect(problemOf(deep(101), 'kif')).toMatchObject({ code: 'limit.nesting' });
+  });
   it.each(HANDICAPS.map(({ kif, sfen }) => [kif, sfen]))('%s starts as it should', (name, sfen) => {
     const text = `手合割：${name}\n手数----指手---------消費時間--\n`;
     expect(readOne(text, 'kif').tree.start).toBe(sfen);

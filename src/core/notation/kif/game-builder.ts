@@ -134,9 +134,11 @@ export class ShogiGameBuilder {
     this.flushComments();
     const line = this.latest[number];
     if (!line) this.fail('kif.variation', { number }, column);
-    if (line.nesting >= LIMITS.nesting) this.limit('nesting', column);
-    const origin = number === line.first ? line.origin : line.nodes[number - line.first - 1]!;
-    this.line = { first: number, origin, nodes: [], nesting: line.nesting + 1 };
+    const isAlternative = number === line.first;
+    const origin = isAlternative ? line.origin : line.nodes[number - line.first - 1]!;
+    const nesting = isAlternative && line.nesting > 0 ? line.nesting : line.nesting + 1;
+    if (nesting > LIMITS.nesting) this.limit('nesting', column);
+    this.line = { first: number, origin, nodes: [], nesting };
     this.position = this.positionAt(origin);
   }
 
