@@ -46,6 +46,7 @@ const problemAt = (code: string, read: number, params: Problem['params'] = {}): 
 });
 
 async function readAndStore(row: OpenImport, signal: AbortSignal, patience: number): Promise<void> {
+  signal.throwIfAborted();
   const started = performance.now();
   const reader = new ImportReader(patience);
   const end = (): void => reader.end();
@@ -55,11 +56,10 @@ async function readAndStore(row: OpenImport, signal: AbortSignal, patience: numb
     for await (const piece of piecesOf(row.id)) reader.ask({ piece: new Uint8Array(piece) });
     let told = await reader.answerTo({ read: { name: row.name, skip: row.read } });
     while ('part' in told) {
-      if (signal.aborted || !(await storePart(row, told.part))) return;
+      if (!(await storePart(row, told.part))) return;
       read += told.part.games.length + told.part.problems.length;
       told = await reader.answerTo('next');
     }
-    if (signal.aborted) return;
     if ('failed' in told) return await finishImport(row, 'failed', told.failed);
     await finishImport(row, 'done');
     logger('import').info(
@@ -92,15 +92,22 @@ class ImportReader {
   });
   private settle: { resolve(told: ImportTold): void; reject(error: Error): void } | null = null;
   private timer: NodeJS.Timeout | undefined;
+  private ended: Error | null = null;
 
   constructor(private readonly patience: number) {
     this.thread.on('message', (told: ImportTold) => this.settle?.resolve(told));
     this.thread.on('error', (error: Error & { code?: string }) =>
-      this.settle?.reject(
+      this.fail(
         error.code === 'ERR_WORKER_OUT_OF_MEMORY' ? new StuckReader('import.memory') : error,
       ),
     );
-    this.thread.on('exit', () => this.settle?.reject(new Error('the reader has ended')));
+    this.thread.on('exit', () => this.fail(new Error('the reader has ended')));
+  }
+
+  /** Answers no more: neither what is being waited for nor what will be asked. */
+  private fail(error: Error): void {
+    this.ended ??= error;
+    this.settle?.reject(this.ended);
   }
 
   ask(asked: ImportAsked): void {
@@ -110,6 +117,7 @@ class ImportReader {
   /** @throws StuckReader when nothing comes in time */
   answerTo(asked: ImportAsked): Promise<ImportTold> {
     return new Promise<ImportTold>((resolve, reject) => {
+      if (this.ended) return reject(this.ended);
       this.settle = { resolve, reject };
       this.timer = setTimeout(() => reject(new StuckReader('import.stuck')), this.patience);
       this.ask(asked);
@@ -118,6 +126,6 @@ class ImportReader {
 
   end(): void {
     void this.thread.terminate();
-    this.settle?.reject(new Error('the import was called off'));
+    this.fail(new Error('the import was called off'));
   }
 }

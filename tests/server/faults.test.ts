@@ -162,6 +162,25 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('faults', { timeout: 120_000 }
     expect((await stateOf(id)).read).toBeLessThan(20_000);
   });
 
+  it('an import that is called off while a part is being stored is not one that is stuck', async () => {
+    const { id } = await queued(owner, 'held.pgn', [text('1. e4 e5 *\n'.repeat(200))], false);
+    const controller = new AbortController();
+    let running: Promise<void> | undefined;
+    await database().transaction(async (tx) => {
+      await tx.execute(sql`select 1 from imports where id = ${id} for update`);
+      running = runImport(id, controller.signal, 1000);
+      await until(async () => {
+        const { rows } = await database().execute(
+          sql`select 1 from pg_stat_activity where wait_event_type = 'Lock' and query like '%imports%'`,
+        );
+        return rows.length > 0;
+      }, 30);
+      controller.abort();
+    });
+    await running;
+    expect((await stateOf(id)).state).not.toBe('failed');
+  });
+
   it('a file that is too large leaves nothing behind', async () => {
     const piece = new Uint8Array(1024 * 1024).fill(32);
     async function* endless() {
