@@ -40,7 +40,9 @@ describe('the header of a game', () => {
     } as const;
     const changed = applySteps(GAME, headerSteps(GAME, header));
     expect(headerOf(changed)).toEqual(header);
-    expect(changed.tags.map(({ name }) => name)).not.toContain('UTCDate');
+    const names = changed.tags.map(({ name }) => name);
+    expect(names).not.toContain('UTCDate');
+    expect(names).not.toContain('UTCTime');
     expect(changed.tags).toContainEqual({ name: 'TimeControl', value: '900+10' });
   });
   it('emptied takes the tag away', () => {

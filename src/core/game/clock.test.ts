@@ -66,6 +66,13 @@ describe('time spent and left', () => {
     // 50 seconds where 44 were left, then 20 of the byoyomi's 30
     expect(times.map(({ byoyomiLeft }) => byoyomiLeft)).toEqual([null, null, 24_000, null, 10_000]);
   });
+  it('byoyomi is whole where the main time was just enough, and never less than nothing', () => {
+    const times = timesOf(
+      '持ち時間：1分+30秒\n   1 ７六歩(77)   ( 1:00/00:01:00)\n   2 ３四歩(33)   ( 2:00/00:02:00)\n',
+      'kif',
+    );
+    expect(times.map(({ byoyomiLeft }) => byoyomiLeft)).toEqual([30_000, 0]);
+  });
   it('a second stage adds its time', () => {
     const moves = ['e4', 'e5', 'd4', 'd5', 'c4', 'c5'];
     const text = moves.map((move) => `${move} {[%emt 0:00:10]}`).join(' ');

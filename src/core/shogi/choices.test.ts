@@ -50,6 +50,20 @@ describe('promotions declined', () => {
     expect(pointless('7pk/9/7R1/9/9/9/9/9/4K4 b - 1')).not.toContain('2c2a');
   });
 
+  it('count within two steps of the king', () => {
+    expect(pointless('8k/9/6R2/9/9/9/9/9/4K4 b P 1')).not.toContain('3c3a');
+    expect(pointless('8k/9/5R3/9/9/9/9/9/4K4 b P 1')).toContain('4c4a');
+  });
+
+  it('count for what leaves the square before the king, not for what fills it', () => {
+    expect(pointless('8k/8B/9/9/9/9/9/9/4K4 b P 1')).not.toContain('1b2c');
+    expect(pointless('8k/9/7B1/9/9/9/9/9/4K4 b P 1')).toContain('2c1b');
+  });
+
+  it('count for the pawn itself, which is all that keeps another from its file', () => {
+    expect(pointless('8k/9/9/8P/9/9/9/9/4K4 b P 1')).not.toContain('1d1c');
+  });
+
   it('count for a king whose attacker is the other side too', () => {
     const own = '3K5/9/3R5/9/9/9/9/9/k8 b p 1';
     expect(pointless(own)).toContain('6c9c');

@@ -15,6 +15,7 @@ it('a notch of a wheel is a move, forward or back', () => {
   expect(turn([[100, 0]])).toBe(1);
   expect(turn([[-120, 0]])).toBe(-1);
   expect(turn([[3, 0, 1]])).toBe(1);
+  expect(turn([[1, 0, 2]])).toBe(3);
   expect(
     turn([
       [100, 0],
@@ -42,9 +43,9 @@ it('what is left over does not count after a pause or a turn', () => {
   expect(
     turn([
       [90, 0],
-      [-90, 10],
+      [-120, 10],
     ]),
-  ).toBe(0);
+  ).toBe(-1);
   expect(
     turn([
       [90, 0],
