@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { chess } from '../chess/ruleset';
 import { shogi } from '../shogi/ruleset';
-import { nearbyMoves } from './nearby';
+import { nearbyMoves, nearbyText } from './nearby';
 
 describe('legal moves that look like what was written', () => {
   it.each([
@@ -29,5 +29,7 @@ describe('legal moves that look like what was written', () => {
     expect(nearbyMoves(chess, chess.start(), 'e9', 3)).toHaveLength(3);
     for (const ruleset of [chess, shogi])
       expect(nearbyMoves(ruleset, ruleset.start(), 'zz')).toEqual([]);
+    expect(nearbyText(chess, chess.start(), 'zz')).toBe('–');
+    expect(nearbyText(chess, chess.start(), 'Bf3')).toBe('Nf3, f3');
   });
 });

@@ -33,3 +33,7 @@ export function nearbyMoves<P>(
     .slice(0, most)
     .map(({ text }) => text);
 }
+
+/** The same as a message names them. */
+export const nearbyText = <P>(ruleset: Ruleset<P>, position: P, written: string): string =>
+  nearbyMoves(ruleset, position, written).join(', ') || '–';

@@ -4,7 +4,7 @@ import { PositionError, type GameKind } from '../game/ruleset';
 import { linesOf } from '../game/text';
 import { mainLine, TreeBuilder, ROOT } from '../game/tree';
 import { rulesetOf } from '../rulesets';
-import { nearbyMoves } from './nearby';
+import { nearbyText } from './nearby';
 import type { Reading } from './reading';
 
 /** Reads one position a line, as FEN or SFEN, each with the moves that follow the word `moves`, if any. */
@@ -49,7 +49,7 @@ function readPositionLine(line: string, kind: GameKind): GameRecord {
           move: code.slice(0, 40),
           number: String(tree.size),
           position: ruleset.write(position),
-          nearby: nearbyMoves(ruleset, position, code).join(', '),
+          nearby: nearbyText(ruleset, position, code),
         },
         place: { line: 0, column: index + 1 },
       });

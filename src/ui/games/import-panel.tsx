@@ -261,7 +261,7 @@ function ImportResult({
                 {status.duplicates > 0 && ` ${t('duplicates', { count: status.duplicates })}`}
                 {status.failed > 0 && ` ${t('failed', { count: status.failed })}`}
               </span>
-              {status.gameIds[0] !== undefined && status.read === 1 && (
+              {status.gameIds.length === 1 && (
                 <Link href={`/games/${status.gameIds[0]}`}>{t('open')}</Link>
               )}
               {status.duplicates > 0 && onCopies && (

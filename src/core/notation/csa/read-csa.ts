@@ -12,7 +12,7 @@ import { ShogiPosition } from '../../shogi/position';
 import { shogi } from '../../shogi/ruleset';
 import { mergeContent, readCommands } from '../comment-commands';
 import { CSA_ENDS, readStatedResult } from '../kif/ends';
-import { nearbyMoves } from '../nearby';
+import { nearbyText } from '../nearby';
 import type { Reading } from '../reading';
 import { readSfen, validated, writeSfen } from '../sfen/sfen';
 import { SHOGI_DIALECT } from '../shogi-dialect';
@@ -264,7 +264,7 @@ class CsaReader {
         move: text.slice(0, 40),
         number: String(this.position.ply),
         position: writeSfen(this.position),
-        nearby: nearbyMoves(shogi, this.position, move === null ? '' : shogi.code(move)).join(', '),
+        nearby: nearbyText(shogi, this.position, move === null ? '' : shogi.code(move)),
       });
     const limit = tree.fullAt(this.node);
     if (limit) this.limit(limit);

@@ -7,7 +7,7 @@ import { overLimitAt, ROOT, TreeBuilder, type NodeId } from '../../game/tree';
 import { shogi } from '../../shogi/ruleset';
 import type { ShogiPosition } from '../../shogi/position';
 import { mergeContent, readCommands } from '../comment-commands';
-import { nearbyMoves } from '../nearby';
+import { nearbyText } from '../nearby';
 import { writeSfen } from '../sfen/sfen';
 import { SHOGI_DIALECT } from '../shogi-dialect';
 
@@ -87,9 +87,7 @@ export class ShogiGameBuilder {
           move: written.trim().slice(0, 40),
           number: String(this.number),
           position: writeSfen(this.position),
-          nearby: nearbyMoves(shogi, this.position, move === null ? '' : shogi.code(move)).join(
-            ', ',
-          ),
+          nearby: nearbyText(shogi, this.position, move === null ? '' : shogi.code(move)),
         },
         column,
       );

@@ -16,7 +16,7 @@ import {
   type CommandDialect,
 } from '../comment-commands';
 import { CHESS_START, readFen, writeFen } from '../fen/fen';
-import { nearbyMoves } from '../nearby';
+import { nearbyText } from '../nearby';
 import type { Reading } from '../reading';
 import { readSan } from '../san/san';
 import { PlaceFinder } from '../text-place';
@@ -435,7 +435,7 @@ class PgnGameReader {
           move: word.slice(0, 40),
           number: `${this.position.fullmoves}${this.position.side === 0 ? '.' : '…'}`,
           position: writeFen(this.position),
-          nearby: nearbyMoves(chess, this.position, word.slice(0, 40)).join(', '),
+          nearby: nearbyText(chess, this.position, word.slice(0, 40)),
         },
         at,
       );
