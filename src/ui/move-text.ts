@@ -1,6 +1,6 @@
 import { NULL_MOVE, targetOf, type Move } from '@/core/game/move';
 import type { Ruleset } from '@/core/game/ruleset';
-import { writeJapanese } from '@/core/notation/kif/japanese';
+import { nameOfLetter, writeJapanese } from '@/core/notation/kif/japanese';
 import type { ShogiPosition } from '@/core/shogi/position';
 
 export type ShogiNotation = 'western' | 'japanese';
@@ -21,6 +21,10 @@ export function moveText(
   const sign = ruleset.side(position) === 0 ? '☗' : '☖';
   return sign + writeJapanese(position as ShogiPosition, move, targetOf(previous));
 }
+
+/** A piece that the ruleset names by a letter, as the reader likes to see it. */
+export const pieceText = (ruleset: Ruleset, letter: string, notation: ShogiNotation): string =>
+  ruleset.kind === 'shogi' && notation === 'japanese' ? nameOfLetter(letter) : letter;
 
 /** `22.`, `22…` or the ply's number. */
 export function numberText(ruleset: Ruleset, position: unknown): string {

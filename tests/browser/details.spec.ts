@@ -110,12 +110,15 @@ test('a shogi promotion declined is no other move, and typed without a word it i
 });
 
 test('notation and results follow the language unless chosen otherwise', async ({ page }) => {
-  await takeIn(page, 'language.kif', kif(`   1 ７六歩(77)\n   2 ３四歩(33)\n   3 投了\n`));
+  await takeIn(page, 'language.kif', kif(`   1 ７六歩(77)\n   2 ３四歩(33)\n   3 ２二角成(88)\n   4 投了\n`));
   await expect(page.locator('.move').first()).toContainText('P-7f');
-  await expect(page.locator('.sheet-scroll')).toContainText('0–1');
+  await expect(page.locator('.sheet-scroll')).toContainText('1–0');
+  await page.keyboard.press('End');
+  await expect(page.locator('.player-line .material')).toHaveText('ahead by 2B');
   await page.getByRole('button', { name: '日本語で読む' }).click();
+  await expect(page.locator('.player-line .material')).toHaveText('駒得 角2');
   await expect(page.locator('.move').first()).toContainText('７六歩');
-  await expect(page.locator('.sheet-scroll')).toContainText('後手勝ち');
+  await expect(page.locator('.sheet-scroll')).toContainText('先手勝ち');
   await page.getByRole('button', { name: '表示' }).click();
   await page.getByRole('button', { name: /欧文/ }).click();
   await expect(page.locator('.move').first()).toContainText('P-7f');

@@ -27,7 +27,7 @@ import { GameBoard } from '../board/game-board';
 import { MoveField } from '../board/move-field';
 import { useBoardLabel } from '../board/use-board-label';
 import { clockText } from '../format';
-import { numberText, readLine } from '../move-text';
+import { numberText, pieceText, readLine } from '../move-text';
 import { usePreferences, useShogiNotation } from '../preferences';
 import { useSideName } from '../side-name';
 import { useShortcuts } from '../use-shortcuts';
@@ -196,6 +196,7 @@ function PlayerLine({ side, position, ply }: { side: Side; position: unknown; pl
   const t = useTranslations('desk');
   const view = useDesk((state) => state.view);
   const sideName = useSideName(view.ruleset);
+  const notation = useShogiNotation();
   const { ownSide } = useReview();
   const { name, rating, title, country, team } = view.info.players[side];
   const colour = view.ruleset.sides[side];
@@ -205,7 +206,10 @@ function PlayerLine({ side, position, ply }: { side: Side; position: unknown; pl
     .materialBalance(position)
     .map(({ piece, count }) => ({ piece, count: side === 0 ? count : -count }))
     .filter(({ count }) => count > 0)
-    .map(({ piece, count }) => (count > 1 ? `${count}${piece}` : piece));
+    .map(({ piece, count }) => {
+      const name = pieceText(view.ruleset, piece, notation);
+      return count > 1 ? t('pieceCount', { count, piece: name }) : name;
+    });
   const details = [title, rating, country, team, ownSide === side ? t('you') : null].filter(
     (detail) => detail !== null,
   );

@@ -1,6 +1,6 @@
 import { dropOf, fromOf, promotionOf, toOf, type Move, type Square } from '../../game/move';
 import { fileOf, rankFor, rankOf, squareAt } from '../../shogi/board-geometry';
-import { canPromote, DRAGON, HORSE, typeOf } from '../../shogi/pieces';
+import { canPromote, DRAGON, HORSE, LETTERS, typeOf } from '../../shogi/pieces';
 import type { ShogiPosition } from '../../shogi/position';
 import { rivalsOf } from '../western/western';
 
@@ -25,6 +25,10 @@ export const PIECE_NAMES = [
   '馬',
   '龍',
 ] as const;
+
+/** The name of a piece that western notation writes with a letter. */
+export const nameOfLetter = (letter: string): string =>
+  PIECE_NAMES[(LETTERS as readonly string[]).indexOf(letter)] ?? letter;
 
 /** Names that files use besides. */
 const OTHER_NAMES: Readonly<Record<string, number>> = {
