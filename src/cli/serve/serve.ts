@@ -51,7 +51,11 @@ export async function serve(mode: 'start' | 'dev'): Promise<number> {
     if (cluster) {
       const startAgain = async (): Promise<void> => {
         // the parts know the server by its address
-        if ((await cluster.start()) !== known) for (const part of parts) part.restart();
+        const moved = (await cluster.start()) !== known;
+        for (const part of parts) {
+          if (moved) part.restart();
+          part.wake();
+        }
       };
       databaseWatch = keepRunning('database', () => cluster.isRunning(), startAgain, say);
     }

@@ -6,10 +6,13 @@ export interface Supervised {
   pid(): number | null;
   /** Ends the process, to be started anew. */
   restart(): void;
+  /** Starts the process at once where a pause would keep it waiting. */
+  wake(): void;
   /** Ends the process and waits until it is gone. */
   stop(): Promise<void>;
 }
 
+const SHORTEST_PAUSE_MS = 500;
 const LONGEST_PAUSE_MS = 10_000;
 const KILL_AFTER_MS = 8000;
 
@@ -22,24 +25,33 @@ export function supervise(
 ): Supervised {
   let child: ChildProcess | null = null;
   let stopping = false;
-  let pause = 500;
+  let pause = SHORTEST_PAUSE_MS;
   let timer: NodeJS.Timeout | null = null;
   const launch = (): void => {
+    timer = null;
     child = start();
     onStart();
     const started = Date.now();
     child.on('exit', (code, signal) => {
       child = null;
       if (stopping) return;
-      pause = Date.now() - started > 30_000 ? 500 : Math.min(pause * 2, LONGEST_PAUSE_MS);
+      pause =
+        Date.now() - started > 30_000 ? SHORTEST_PAUSE_MS : Math.min(pause * 2, LONGEST_PAUSE_MS);
       say(`${name} ended (${signal ?? code}); starting it again`);
       timer = setTimeout(launch, pause);
     });
+  };
+  const wake = (): void => {
+    if (!timer || stopping) return;
+    clearTimeout(timer);
+    pause = SHORTEST_PAUSE_MS;
+    launch();
   };
   launch();
   return {
     pid: () => child?.pid ?? null,
     restart: () => void child?.kill('SIGTERM'),
+    wake,
     stop: () =>
       new Promise((resolve) => {
         stopping = true;
