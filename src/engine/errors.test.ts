@@ -44,11 +44,11 @@ describe.each(GAME_KINDS)('made-up players of %s', async (kind) => {
     // few of the moves are random, so more games
     const atRandom = errorsOf(
       (random) => gameWithRandomMoves(ruleset, search, 0.15, random),
-      2 * GAMES,
+      4 * GAMES,
     );
     expect(shallow(weak)).toBeLessThan(0.15);
-    expect(shallow(atRandom)).toBeGreaterThan(0.3);
-  });
+    expect(shallow(atRandom)).toBeGreaterThan(0.4);
+  }, 120_000);
 
   it('err where they do not look far enough, and less when they look further', () => {
     /** The errors at a level, and how many of them seemed as good as other moves to the player. */
