@@ -163,7 +163,9 @@ export function LinesCard() {
           <table
             className="lines-table"
             onMouseMove={hold}
-            onMouseLeave={release}
+            onMouseLeave={({ currentTarget }) => {
+              if (!currentTarget.contains(document.activeElement)) release();
+            }}
             onFocus={hold}
             onBlur={({ currentTarget, relatedTarget }) => {
               if (!currentTarget.contains(relatedTarget)) release();
