@@ -110,7 +110,11 @@ test('a shogi promotion declined is no other move, and typed without a word it i
 });
 
 test('notation and results follow the language unless chosen otherwise', async ({ page }) => {
-  await takeIn(page, 'language.kif', kif(`   1 ７六歩(77)\n   2 ３四歩(33)\n   3 ２二角成(88)\n   4 投了\n`));
+  await takeIn(
+    page,
+    'language.kif',
+    kif(`   1 ７六歩(77)\n   2 ３四歩(33)\n   3 ２二角成(88)\n   4 投了\n`),
+  );
   await expect(page.locator('.move').first()).toContainText('P-7f');
   await expect(page.locator('.sheet-scroll')).toContainText('1–0');
   await page.keyboard.press('End');
