@@ -14,7 +14,12 @@ import type { SearchInfo, SearchRequest } from './contract';
 import { randomSource } from './draw';
 import { loadSearch, startEngine } from './hosts/node';
 import type { SearchHost, SearchModule } from './search-module';
-import { PRICING_SHARE, searchPosition } from './search-position';
+import {
+  mainRequest,
+  MOST_NODES_FOR_DEPTH,
+  PRICING_SHARE,
+  searchPosition,
+} from './search-position';
 import { talk } from './stdio';
 
 const FILES = { modules: resolve('dist/engine'), thread: resolve('dist/engine-thread.mjs') };
@@ -148,6 +153,20 @@ describe('the price of a move', () => {
     const again = await price();
     expect(again.priced!.nodes).toBe(priced!.nodes);
     expect(again.priced!.lines).toEqual(priced!.lines);
+  });
+
+  it('has a bound also where a depth is asked for', () => {
+    expect(mainRequest('shogi', root, { depth: 16, lines: 3 })).toMatchObject({
+      limits: { depth: 16, nodes: MOST_NODES_FOR_DEPTH },
+      lines: 3,
+      fresh: true,
+    });
+    expect(mainRequest('shogi', root, settings).limits).toEqual({ nodes: 50_000 });
+    const { nodes } = modules.shogi.search(
+      { kind: 'shogi', root, limits: { depth: 60, nodes: 30_000 }, lines: 3, fresh: true },
+      HOST,
+    );
+    expect(nodes).toBeLessThanOrEqual(30_000 + 2048);
   });
 
   it('is settled by a mate', () => {

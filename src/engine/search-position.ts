@@ -6,12 +6,21 @@ import type { SearchInfo, SearchRequest } from './contract';
 /** Runs one search to its end. */
 export type Search = (request: SearchRequest) => Promise<SearchInfo>;
 
+/** Nodes after which a position is left also where a depth is asked for: in decided positions a depth may cost any number. */
+export const MOST_NODES_FOR_DEPTH = 20_000_000;
+
 /** The search that a sweep makes of a position: from a cleared table, so that nothing else can matter. */
 export const mainRequest = (
   kind: GameKind,
   root: SearchRoot,
   { lines, ...limits }: SweepSettings,
-): SearchRequest => ({ kind, root, limits, lines, fresh: true });
+): SearchRequest => ({
+  kind,
+  root,
+  limits: limits.depth === undefined ? limits : { ...limits, nodes: MOST_NODES_FOR_DEPTH },
+  lines,
+  fresh: true,
+});
 
 /** Nodes that pricing a move may take, for each that the main search took: with it, four times its budget is never passed. */
 export const PRICING_SHARE = 3;

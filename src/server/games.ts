@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { and, asc, desc, eq, gt, inArray, isNull, like, sql, type SQL } from 'drizzle-orm';
 import { folded } from '@/core/game/folded';
-import type { GameRecord } from '@/core/game/record';
+import { FIRST_VERSION, type GameRecord } from '@/core/game/record';
 import type { Result } from '@/core/game/result';
 import type { GameKind, Side } from '@/core/game/ruleset';
 import { fromJson } from '@/core/game/serial';
@@ -69,7 +69,11 @@ export async function insertGames(
       insertions.push({ id: earlier, duplicate: true });
       continue;
     }
-    const insertion = await insertGame(tx, { ...row, ownerId: owner.id, source }, asCopies);
+    const insertion = await insertGame(
+      tx,
+      { ...row, ownerId: owner.id, source, version: FIRST_VERSION },
+      asCopies,
+    );
     if (!insertion.duplicate) await indexPositions(tx, insertion.id, keys);
     if (!asCopies) seen.set(row.fingerprint, insertion.id);
     insertions.push(insertion);
@@ -118,10 +122,16 @@ async function indexPositions(tx: Transaction, id: number, keys: readonly string
   );
 }
 
-/** Stores one game entered by hand. */
-export const createGame = (owner: Owner, record: GameRecord): Promise<Insertion> =>
+/** Stores one game entered by hand; `asCopy`: also where it is there already. */
+export const createGame = (owner: Owner, record: GameRecord, asCopy = false): Promise<Insertion> =>
   database().transaction(async (tx) => {
-    const [insertion] = await insertGames(tx, owner, [prepareGame(record)], 'entered by hand');
+    const [insertion] = await insertGames(
+      tx,
+      owner,
+      [prepareGame(record)],
+      'entered by hand',
+      asCopy,
+    );
     return insertion!;
   });
 

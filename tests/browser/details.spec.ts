@@ -51,19 +51,6 @@ test('what is pasted with variations and words goes into the sheet', async ({ pa
   await expect(sheetOf(page)).not.toContainText('a Sicilian');
 });
 
-test('a pasted position is opened without being stored', async ({ page }) => {
-  await takeIn(page, 'position.pgn', CHESS);
-  const stored = async (): Promise<string> => {
-    const answer = await page.request.get('/');
-    return /(\d+) games/.exec(await answer.text())![1]!;
-  };
-  const before = await stored();
-  await paste(page, '8/2k5/8/8/3K4/8/4P3/8 w - - 0 1');
-  await page.waitForURL(/\/setup\?/);
-  await expect(page.getByLabel('As text')).toHaveValue(/8\/2k5/);
-  expect(await stored()).toBe(before);
-});
-
 test('a sweep has a key, and its findings stay while a new one is waited for', async ({ page }) => {
   await takeIn(page, 'key.pgn', pgn('Key', '1. e4 e5 2. Qh5 Nc6 3. Bc4 Nf6 4. Qxf7# 1-0'));
   const review = page.getByRole('region', { name: 'Review' });

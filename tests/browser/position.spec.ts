@@ -18,12 +18,7 @@ async function paste(page: Page, text: string): Promise<void> {
   await page.locator('body').press('Control+v');
 }
 
-/** A pasted position is set up and stored only when one asks for the Desk. */
-async function openFromSetup(page: Page): Promise<void> {
-  await page.waitForURL(({ pathname }) => pathname === '/setup');
-  await page.getByRole('button', { name: 'Open on the Desk' }).click();
-  await page.waitForURL(/\/games\/\d+$/);
-}
+const isUnkeptDesk = ({ pathname }: URL): boolean => pathname === '/desk';
 
 test('a position goes out as text, moves and positions come in, and it is found in other games', async ({
   page,
@@ -65,9 +60,78 @@ test('a position goes out as text, moves and positions come in, and it is found 
   await paste(page, '4k3/8/8/8/8/8/4P3/8 w - - 0 1');
   await expect(card(page).getByRole('alert')).toContainText('has no king');
   await paste(page, FEN);
-  await openFromSetup(page);
+  await page.waitForURL(isUnkeptDesk);
   await expect(boardWords(page)).toHaveText(/White: king e1, pawn e2\. Black: king e8\.$/);
   expect(errors).toEqual([]);
+});
+
+test('a Desk of a position is stored by the first thing entered, and is the same Desk', async ({
+  page,
+}) => {
+  const errors = watchForErrors(page);
+  await takeIn(page, 'unkept.pgn', CHESS);
+  const stored = async (): Promise<string> => {
+    const answer = await page.request.get('/');
+    return /(\d+) games/.exec(await answer.text())![1]!;
+  };
+  const before = Number(await stored());
+  await paste(page, FEN);
+  await page.waitForURL(isUnkeptDesk);
+  const state = page.getByRole('status').getByText('not kept until something is entered');
+  await expect(state).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Delete' })).toHaveCount(0);
+  // an engine may look at it: nothing to keep
+  await page.getByRole('button', { name: 'Think', exact: true }).click();
+  const lines = page.getByRole('region', { name: 'Lines' });
+  await expect(lines.locator('tbody tr').first()).toBeVisible();
+  await page.waitForTimeout(600);
+  expect(Number(await stored())).toBe(before);
+
+  await page.getByLabel('Next move').fill('e4');
+  await page.keyboard.press('Enter');
+  await page.waitForURL(/\/games\/\d+\?node=/);
+  await expect(page.getByRole('status').getByText('saved', { exact: true })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Delete' })).toBeVisible();
+  expect(Number(await stored())).toBe(before + 1);
+  // what was done before it was stored can be taken back, and what follows goes to the same game
+  await page.keyboard.press('Escape');
+  await page.locator('.sheet-scroll').focus();
+  await page.keyboard.press('Control+z');
+  await expect(page.locator('.move')).toHaveCount(0);
+  await page.getByLabel('Next move').fill('e3');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('status').getByText('saved', { exact: true })).toBeVisible();
+  expect(Number(await stored())).toBe(before + 1);
+  const game = new URL(page.url()).pathname;
+  await page.getByRole('link', { name: 'Lessons' }).click();
+  await page.waitForURL(({ pathname }) => pathname === '/lessons');
+  await page.goBack();
+  await expect(page.locator('.move.current')).toHaveText('e3');
+  expect(new URL(page.url()).pathname).toBe(game);
+
+  // the same once more is a game of its own, stored also in leaving
+  await paste(page, FEN);
+  await page.waitForURL(isUnkeptDesk);
+  await page.getByLabel('Next move').fill('e3');
+  await page.keyboard.press('Enter');
+  await page.getByRole('link', { name: 'Lessons' }).click();
+  await page.waitForURL(({ pathname }) => pathname === '/lessons');
+  await expect.poll(async () => Number(await stored())).toBe(before + 2);
+  expect(errors).toEqual([]);
+});
+
+test('a deeper look at a position keeps it', async ({ page }) => {
+  await open(page, `/desk?${new URLSearchParams({ kind: 'chess', position: FEN })}`);
+  await page.getByRole('button', { name: 'I doubt this' }).click();
+  await page.waitForURL(/\/games\/\d+/);
+  await expect(page.getByRole('article', { name: 'Bektra' })).toBeVisible();
+  // what is no position is set up first
+  await open(
+    page,
+    `/desk?${new URLSearchParams({ kind: 'chess', position: '8/8/8/8/8/8/8/8 w - - 0 1' })}`,
+  );
+  await page.waitForURL(({ pathname }) => pathname === '/setup');
+  await expect(page.getByRole('main').getByRole('alert')).toContainText('has no king');
 });
 
 test('the same for shogi', async ({ page }) => {
@@ -116,7 +180,7 @@ test('leaving right after a step leads there, and back to the step', async ({ pa
   // and a position pasted at once opens
   await page.keyboard.press('ArrowRight');
   await paste(page, FEN);
-  await openFromSetup(page);
+  await page.waitForURL(isUnkeptDesk);
   await expect(boardWords(page)).toHaveText(/White: king e1, pawn e2\. Black: king e8\.$/);
   expect(errors).toEqual([]);
 });

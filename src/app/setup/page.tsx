@@ -1,14 +1,8 @@
 import type { Metadata } from 'next';
 import { getTranslations } from 'next-intl/server';
-import * as z from 'zod';
 import { Masthead } from '@/ui/shell/masthead';
 import { PositionEditor } from '@/ui/setup/position-editor';
-import { GAME_KINDS } from '@/core/game/ruleset';
-
-const querySchema = z.object({
-  kind: z.enum(GAME_KINDS).catch('chess'),
-  position: z.string().max(200).nullable().catch(null),
-});
+import { positionQuerySchema } from '../position-query';
 
 export async function generateMetadata(): Promise<Metadata> {
   return { title: (await getTranslations('setup'))('title') };
@@ -20,7 +14,7 @@ export default async function SetupPage({
   searchParams: Promise<Record<string, string | string[] | undefined>>;
 }) {
   const t = await getTranslations('setup');
-  const { kind, position } = querySchema.parse(await searchParams);
+  const { kind, position } = positionQuerySchema.parse(await searchParams);
   return (
     <>
       <Masthead />

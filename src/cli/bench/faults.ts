@@ -78,7 +78,7 @@ const PRESETS: readonly (readonly [SweepSettings, number])[] = [
   [{ nodes: 400_000, lines: 3 }, 100],
   [{ nodes: 2_000_000, lines: 3 }, 500],
   [{ nodes: 10_000_000, lines: 3 }, 2500],
-  [{ depth: 8, lines: 3 }, 24],
+  [{ depth: 8, lines: 3 }, 60],
 ];
 
 /** Games of a player against one who moves at random, up to the mate: for each position, what its price came to. */
@@ -93,6 +93,7 @@ async function benchDecided(kind: GameKind, games: number): Promise<void> {
   for (const [settings, every] of PRESETS) {
     let dearest = 0;
     let where = '';
+    let most = 0;
     let asked = 0;
     for (let index = 0; index < positions.length; index += every) {
       const { root, played, text } = positions[index]!;
@@ -104,13 +105,14 @@ async function benchDecided(kind: GameKind, games: number): Promise<void> {
         settings,
       );
       asked++;
+      most = Math.max(most, main.nodes + (priced?.nodes ?? 0));
       // a depth is no number of nodes: there the main search is the budget
       const cost = (main.nodes + (priced?.nodes ?? 0)) / (settings.nodes ?? main.nodes);
       if (cost > dearest) [dearest, where] = [cost, `${text} ${played}`];
     }
     report(
       `  ${settingsText(settings)}, ${asked} positions: dearest`,
-      `${dearest.toFixed(2)} × the budget (${where})`,
+      `${dearest.toFixed(2)} × the budget, at most ${(most / 1e6).toFixed(2)} M nodes (${where})`,
     );
   }
 }

@@ -16,6 +16,9 @@ export interface GameRecord {
   readonly end: EndReason | null;
 }
 
+/** Versions of a stored game are counted from here. */
+export const FIRST_VERSION = 1;
+
 /** The value of a tag, or undefined; PGN's `?` and `-` are values. */
 export const tagOf = (tags: readonly Tag[], name: string): string | undefined =>
   tags.find((tag) => tag.name === name)?.value;

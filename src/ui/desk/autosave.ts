@@ -3,16 +3,17 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Step } from '@/core/game/steps';
 import { post } from '../post';
+import { refusalOf } from '../refusal';
 import { useServerEvents } from '../server-events';
 import { useDesk, useDeskStore, type Conflict } from './desk-store';
+import { keepGame } from './keep-game';
 
-export type SaveState = 'saved' | 'saving' | 'failed' | 'refused';
+/** `unkept`: the server does not hold the game, and nothing is entered that it should. */
+export type SaveState = 'unkept' | 'saved' | 'saving' | 'failed' | 'refused';
 
 const PAUSE_MS = 400;
 /** Pauses before another try, the last for all further ones. */
 const RETRY_MS = [4000, 8000, 16_000, 32_000, 60_000];
-/** The server has looked at the steps and will not take them, however often they are sent. */
-const REFUSALS = [400, 404, 413, 422];
 /** As many steps as the server takes at once. */
 const MOST_STEPS = 500;
 
@@ -20,8 +21,9 @@ const save = (gameId: number, version: number, steps: readonly Step[], leaving =
   post(`/api/games/${gameId}/steps`, { version, steps }, { keepalive: leaving });
 
 /** Sends edits to the server as they come, and takes over what others do to the game meanwhile. */
-export function useAutosave(gameId: number): SaveState {
+export function useAutosave(): SaveState {
   const store = useDeskStore();
+  const gameId = useDesk((state) => state.gameId);
   const unsaved = useDesk((state) => state.unsaved);
   const refused = useDesk((state) => state.refused);
   const conflict = useDesk((state) => state.conflict);
@@ -33,9 +35,14 @@ export function useAutosave(gameId: number): SaveState {
   useEffect(() => {
     if (unsaved.length === 0 || conflict || refused !== null) return;
     const send = async (): Promise<void> => {
-      const { version, unsaved: all } = store.getState();
+      const { gameId: id, version, unsaved: all } = store.getState();
+      if (id === null) {
+        failed.current = (await keepGame(store)) === null;
+        setFailures((count) => (failed.current ? count + 1 : 0));
+        return;
+      }
       const steps = all.slice(0, MOST_STEPS);
-      const answer = await save(gameId, version, steps).catch(() => null);
+      const answer = await save(id, version, steps).catch(() => null);
       failed.current = !answer?.ok && answer?.status !== 409;
       if (answer?.ok) {
         const saved = (await answer.json()) as { version: number };
@@ -44,10 +51,11 @@ export function useAutosave(gameId: number): SaveState {
       } else if (answer?.status === 409) {
         store.getState().changedElsewhere((await answer.json()) as Conflict);
         setFailures(0);
-      } else if (answer && REFUSALS.includes(answer.status)) {
-        const said = (await answer.json().catch(() => null)) as { detail?: unknown } | null;
-        store.getState().refuse(typeof said?.detail === 'string' ? said.detail : '');
-      } else setFailures((count) => count + 1);
+      } else {
+        const reason = answer && (await refusalOf(answer));
+        if (reason === null) setFailures((count) => count + 1);
+        else store.getState().refuse(reason);
+      }
     };
     const saveNow = (): void => {
       underWay.current ??= send().finally(() => (underWay.current = null));
@@ -55,13 +63,14 @@ export function useAutosave(gameId: number): SaveState {
     const pause = failures > 0 ? RETRY_MS[Math.min(failures, RETRY_MS.length) - 1] : PAUSE_MS;
     const timer = setTimeout(saveNow, pause);
     return () => clearTimeout(timer);
-  }, [store, gameId, unsaved, conflict, refused, failures]);
+  }, [store, unsaved, conflict, refused, failures]);
 
   useEffect(() => {
     const sendRest = (): void => {
-      const { version, unsaved: steps, conflict: open, refused: no } = store.getState();
-      if (steps.length > 0 && !open && no === null)
-        void save(gameId, version, steps, true).catch(() => undefined);
+      const { gameId: id, version, unsaved: steps, conflict: open, refused: no } = store.getState();
+      if (steps.length === 0 || open || no !== null) return;
+      if (id === null) void keepGame(store, true);
+      else void save(id, version, steps, true).catch(() => undefined);
     };
     const leavePage = (): void => {
       if (!underWay.current) sendRest();
@@ -80,11 +89,11 @@ export function useAutosave(gameId: number): SaveState {
       // to another view: the page lives on, and what is under way is waited for
       void (underWay.current ?? Promise.resolve()).then(sendRest);
     };
-  }, [store, gameId]);
+  }, [store]);
 
   const lookForChanges = (): void => {
     // while steps are under way, their own echo tells nothing new, and their answer tells of others
-    if (underWay.current) return;
+    if (gameId === null || underWay.current) return;
     const { version } = store.getState();
     void fetch(`/api/games/${gameId}/steps?since=${version}`)
       .then(async (answer) => {
@@ -98,6 +107,6 @@ export function useAutosave(gameId: number): SaveState {
   }, lookForChanges);
 
   if (refused !== null) return 'refused';
-  if (unsaved.length === 0) return 'saved';
+  if (unsaved.length === 0) return gameId === null ? 'unkept' : 'saved';
   return failures > 0 ? 'failed' : 'saving';
 }

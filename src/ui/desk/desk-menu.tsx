@@ -12,13 +12,13 @@ import { formatsFor, lossesIn } from '@/core/notation/formats';
 import { usePreferences } from '../preferences';
 import { ShareDialog } from '../share/share-dialog';
 import { useReview } from './desk-review';
-import { useDeskSetup } from './desk-setup';
 import { useDesk } from './desk-store';
 import { ToolMenu } from './tool-menu';
 
 /** Taking the game out, the way it is shown, and deleting it. */
 export function DeskMenu() {
   const t = useTranslations('menu');
+  const isKept = useDesk(({ gameId }) => gameId !== null);
   const isShogi = useDesk(({ view }) => view.ruleset.kind === 'shogi');
   const [deleting, setDeleting] = useState(false);
   return (
@@ -28,13 +28,17 @@ export function DeskMenu() {
           <DisplayItems />
         </ToolMenu>
       )}
-      <ToolMenu text={t('export')} align="end" className="export-menu">
-        <ExportItems />
-      </ToolMenu>
-      <ShareMenu />
-      <Button variant="plain" onClick={() => setDeleting(true)}>
-        {t('delete')}
-      </Button>
+      {isKept && (
+        <>
+          <ToolMenu text={t('export')} align="end" className="export-menu">
+            <ExportItems />
+          </ToolMenu>
+          <ShareMenu />
+          <Button variant="plain" onClick={() => setDeleting(true)}>
+            {t('delete')}
+          </Button>
+        </>
+      )}
       {deleting && <DeleteDialog onClose={() => setDeleting(false)} />}
     </div>
   );
@@ -76,7 +80,7 @@ function ExportItems() {
   const t = useTranslations('menu');
   const { record, ruleset } = useDesk((state) => state.view);
   const { review } = useReview();
-  const { gameId } = useDeskSetup();
+  const gameId = useDesk((state) => state.gameId);
   const [findings, setFindings] = useState(true);
   const formats = formatsFor(ruleset.kind).filter((format) => format !== 'epd');
   const href = (format: string, encoding = ''): string =>
@@ -134,7 +138,7 @@ function ShareMenu() {
 
 function ShareItems({ onShare }: { onShare(): void }) {
   const t = useTranslations('share');
-  const { gameId } = useDeskSetup();
+  const gameId = useDesk((state) => state.gameId);
   const node = useDesk((state) => state.node);
   return (
     <>
@@ -153,7 +157,7 @@ function ShareItems({ onShare }: { onShare(): void }) {
 function DeleteDialog({ onClose }: { onClose(): void }) {
   const t = useTranslations('menu');
   const router = useRouter();
-  const { gameId } = useDeskSetup();
+  const gameId = useDesk((state) => state.gameId);
   const [failed, setFailed] = useState(false);
   const remove = async (): Promise<void> => {
     const answer = await fetch(`/api/games/${gameId}`, { method: 'DELETE' }).catch(() => null);

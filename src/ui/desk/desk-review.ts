@@ -44,7 +44,7 @@ const REFETCH_PAUSE_MS = 300;
 
 /** The review of the game on the Desk, live while a sweep goes over it. */
 export function useSweepReview(
-  gameId: number,
+  gameId: number | null,
   view: GameView,
   ownSide: Side | null,
   initial: SweepResults,
@@ -58,6 +58,7 @@ export function useSweepReview(
       if (!answer.ok) throw new Error(String(answer.status));
       return (await answer.json()) as SweepResults;
     },
+    enabled: gameId !== null,
     initialData: initial,
     staleTime: Infinity,
   });

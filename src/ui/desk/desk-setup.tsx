@@ -5,9 +5,6 @@ import type { SweepSettings } from '@/core/review/sweep-settings';
 
 /** What the server tells a Desk besides the game. */
 export interface DeskSetup {
-  gameId: number;
-  /** The version of the game that the page was made from. */
-  version: number;
   source: string;
   /** What a sweep does unless told otherwise. */
   sweep: SweepSettings;

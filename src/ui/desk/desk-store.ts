@@ -44,6 +44,8 @@ export interface DeskState {
   node: NodeId;
   excursion: Excursion | null;
   flipped: boolean;
+  /** The game on the server; null until there is something to keep. */
+  gameId: number | null;
   /** The version that the server holds, and what was done here since. */
   version: number;
   unsaved: readonly Step[];
@@ -79,6 +81,8 @@ export interface DeskState {
   edit(edit: Edit | null): void;
   undo(): void;
   redo(): void;
+  /** The server has stored the game with the first `count` unsaved steps. */
+  kept(gameId: number, count: number, version: number): void;
   /** The server has taken the first `count` unsaved steps. */
   saved(count: number, version: number): void;
   /** Others have changed the game: carried together with what is unsaved where nothing clashes, else left to be settled. */
@@ -105,7 +109,7 @@ export type DeskStore = StoreApi<DeskState>;
 
 export function createDeskStore(
   view: GameView,
-  version: number,
+  { gameId, version }: { gameId: number | null; version: number },
   node: NodeId,
   flipped: boolean,
 ): DeskStore {
@@ -133,6 +137,7 @@ export function createDeskStore(
       node: view.has(node) ? node : ROOT,
       excursion: null,
       flipped,
+      gameId,
       version,
       unsaved: [],
       conflict: null,
@@ -222,6 +227,10 @@ export function createDeskStore(
           done: [...done, { ...change, inverse }],
           undone: undone.slice(0, -1),
         });
+      },
+      kept(id, count, now) {
+        set({ gameId: id });
+        get().saved(count, now);
       },
       saved(count, now) {
         const { unsaved } = get();

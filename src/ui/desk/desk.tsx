@@ -19,7 +19,7 @@ import { useDeskKeys } from './desk-keys';
 import { DeskMenu } from './desk-menu';
 import type { SweepResults } from '@/server/sweeps';
 import { ReviewProvider, useReview, useSweepReview } from './desk-review';
-import { SetupProvider, useDeskSetup, type DeskSetup } from './desk-setup';
+import { SetupProvider, type DeskSetup } from './desk-setup';
 import { createDeskStore, DeskProvider, useDesk, useDeskStore } from './desk-store';
 import { GameCard } from './game-card';
 import { GameView } from './game-view';
@@ -35,6 +35,8 @@ import { signOfNag } from '@/core/review/verdict';
 
 export interface DeskProps {
   setup: DeskSetup;
+  /** The game as the server holds it; without an id where it does not hold it yet. */
+  stored: { gameId: number | null; version: number };
   game: RecordJson;
   /** Where the link that led here leads; another one each time that one is followed. */
   asked: { readonly node: NodeId };
@@ -43,11 +45,11 @@ export interface DeskProps {
 }
 
 /** The workspace for one game. */
-export function Desk({ setup, game, asked, ownSide, initial }: DeskProps) {
+export function Desk({ setup, stored, game, asked, ownSide, initial }: DeskProps) {
   // on the way back, the page is the one of then, and only the address knows where one was
   const node = Number(useSearchParams().get('node')) || ROOT;
   const view = useMemo(() => new GameView(fromJson(game, { legality: 'trusted' })), [game]);
-  const [store] = useState(() => createDeskStore(view, setup.version, node, ownSide === 1));
+  const [store] = useState(() => createDeskStore(view, stored, node, ownSide === 1));
   const followed = useRef(asked);
   useEffect(() => {
     if (followed.current === asked) return;
@@ -66,7 +68,7 @@ export function Desk({ setup, game, asked, ownSide, initial }: DeskProps) {
 }
 
 function Workspace({ ownSide, initial }: Pick<DeskProps, 'ownSide' | 'initial'>) {
-  const { gameId } = useDeskSetup();
+  const gameId = useDesk((state) => state.gameId);
   const view = useDesk((state) => state.view);
   const review = useSweepReview(gameId, view, ownSide, initial);
   return (
@@ -93,9 +95,8 @@ const Areas = memo(function Areas() {
 
 function SheetSide() {
   const t = useTranslations('sheet');
-  const { gameId } = useDeskSetup();
   const states = useTranslations('tools.state');
-  const saveState = useAutosave(gameId);
+  const saveState = useAutosave();
   return (
     <section className="sheet-side" aria-label={t('title')}>
       <header className="d-flex align-items-center mb-1 gap-2">

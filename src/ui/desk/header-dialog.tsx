@@ -12,15 +12,14 @@ import { headerOf, headerSchema, headerSteps, type Header } from '../game-header
 import { HeaderFields } from '../header-fields';
 import { useSideName } from '../side-name';
 import { useReview } from './desk-review';
-import { useDeskSetup } from './desk-setup';
 import { useDesk, useDeskStore } from './desk-store';
+import { keepGame } from './keep-game';
 
 /** Names, date, result and the like of the game, and which side was the reader's. */
 export function HeaderDialog({ onClose }: { onClose(): void }) {
   const t = useTranslations('gameCard');
   const router = useRouter();
   const store = useDeskStore();
-  const { gameId } = useDeskSetup();
   const { ownSide } = useReview();
   const { record, ruleset } = useDesk((state) => state.view);
   const sideName = useSideName(ruleset);
@@ -35,7 +34,9 @@ export function HeaderDialog({ onClose }: { onClose(): void }) {
     const steps = headerSteps(view.record, header);
     if (steps.length > 0) edit({ steps, node });
     if (side !== ownSide) {
-      const answer = await fetch(`/api/games/${gameId}/own-side`, {
+      const id = await keepGame(store);
+      if (id === null) return setFailed(true);
+      const answer = await fetch(`/api/games/${id}/own-side`, {
         method: 'PUT',
         headers: { 'Content-Type': 'application/json' },
         body: JSON.stringify({ side }),

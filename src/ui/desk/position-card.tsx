@@ -11,7 +11,6 @@ import { lineText, readLine } from '../move-text';
 import { useShogiNotation } from '../preferences';
 import type { BoardPlace } from './board-place';
 import { useCardPlace } from './card-place';
-import { useDeskSetup } from './desk-setup';
 import { useDesk, useDeskStore } from './desk-store';
 import { usePaste } from './use-paste';
 
@@ -95,12 +94,13 @@ export function PositionCard() {
 
 function Elsewhere({ position }: { position: string }) {
   const t = useTranslations('position');
-  const { gameId } = useDeskSetup();
+  const gameId = useDesk((state) => state.gameId);
   const kind = useDesk(({ view }) => view.ruleset.kind);
   const { data, isError } = useQuery<{ occurrences: Occurrence[]; total: number }>({
     queryKey: ['elsewhere', kind, position, gameId],
     queryFn: async () => {
-      const query = new URLSearchParams({ kind, position, except: String(gameId) });
+      const query = new URLSearchParams({ kind, position });
+      if (gameId !== null) query.set('except', String(gameId));
       const answer = await fetch(`/api/positions?${query}`);
       if (!answer.ok) throw new Error(String(answer.status));
       return (await answer.json()) as { occurrences: Occurrence[]; total: number };

@@ -6,7 +6,6 @@ import type { Side } from '@/core/game/ruleset';
 import type { Verdict } from '@/core/review/verdict';
 import { useSideName } from '../side-name';
 import { useReview } from './desk-review';
-import { useDeskSetup } from './desk-setup';
 import { useDesk } from './desk-store';
 import { Sign } from './sign';
 import { SweepControl } from './sweep-control';
@@ -25,7 +24,7 @@ export function ReviewCard() {
   const { review, shown, turningPoints } = useReview();
   const limits = useTranslations('sweep.limits');
   const think = useTranslations('think');
-  const { gameId } = useDeskSetup();
+  const gameId = useDesk((state) => state.gameId);
   const say = (settings: string | undefined): string => {
     const [name, value] = (settings ?? 'depth 0').split(' ') as ['depth' | 'nodes', string];
     return limits(name, { value: Number(value), seconds: Number(value) / 1000 });

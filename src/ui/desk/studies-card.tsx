@@ -16,8 +16,8 @@ import { useSideName } from '../side-name';
 import { useShortcuts } from '../use-shortcuts';
 import { insertFrom, type BoardPlace } from './board-place';
 import { useCardPlace } from './card-place';
-import { useDeskSetup } from './desk-setup';
 import { useDesk, useDeskStore } from './desk-store';
+import { keepGame } from './keep-game';
 import { LineMoves, LinePreview, type Preview } from './line-moves';
 
 const SECONDS = [5, 15, 60, 300];
@@ -28,7 +28,7 @@ const PROBLEMS = { 422: 'nothing', 429: 'tooMany' } as const;
 /** Much deeper searches of what is on the board, by our engine or others of the server, side by side. */
 export function StudiesCard() {
   const t = useTranslations('studies');
-  const { gameId } = useDeskSetup();
+  const gameId = useDesk((state) => state.gameId);
   const client = useQueryClient();
   const store = useDeskStore();
   const place = useCardPlace();
@@ -37,16 +37,16 @@ export function StudiesCard() {
   const card = useRef<HTMLElement>(null);
   const [preview, setPreview] = useState<Preview | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
-  const studiesKey = ['studies', gameId];
   const { data: studies } = useQuery<Study[]>({
-    queryKey: studiesKey,
+    queryKey: ['studies', gameId],
     queryFn: () => fetchJson(`/api/games/${gameId}/studies`),
+    enabled: gameId !== null,
   });
   const { data: engines } = useQuery<OfferedEngine[]>({
     queryKey: ['engines', kind],
     queryFn: () => fetchJson(`/api/engines?kind=${kind}`),
   });
-  const refresh = (): void => void client.invalidateQueries({ queryKey: studiesKey });
+  const refresh = (): void => void client.invalidateQueries({ queryKey: ['studies'] });
   useServerEvents((event) => {
     if (event.type === 'study' && event.gameId === gameId) refresh();
   }, refresh);
@@ -55,7 +55,9 @@ export function StudiesCard() {
     setProblem(null);
     const { node, way } = store.getState().place();
     const asked = { node, way, engine, lines, seconds };
-    const answer = await post(`/api/games/${gameId}/studies`, asked).catch(() => null);
+    const id = await keepGame(store);
+    const answer =
+      id === null ? null : await post(`/api/games/${id}/studies`, asked).catch(() => null);
     if (!answer?.ok) setProblem(t(PROBLEMS[answer?.status as keyof typeof PROBLEMS] ?? 'notAsked'));
     refresh();
   };

@@ -9,6 +9,8 @@ import { post } from '../post';
 import { useShortcuts } from '../use-shortcuts';
 import { useReview } from './desk-review';
 import { useDeskSetup } from './desk-setup';
+import { useDeskStore } from './desk-store';
+import { keepGame } from './keep-game';
 
 /** Limits to choose from; each is the settings' own text without the lines. */
 const LIMITS = {
@@ -26,7 +28,8 @@ const isOpen = (state: string | undefined): boolean => state === 'queued' || sta
 /** Starts a sweep, shows how far it has come, and calls it off. */
 export const SweepControl = memo(function SweepControl({ withKey = false }: { withKey?: boolean }) {
   const t = useTranslations('sweep');
-  const { gameId, sweep: usual } = useDeskSetup();
+  const { sweep: usual } = useDeskSetup();
+  const store = useDeskStore();
   const { sweep, refresh } = useReview();
   const [limit, setLimit] = useState(limitText(usual));
   const [failed, setFailed] = useState(false);
@@ -35,16 +38,16 @@ export const SweepControl = memo(function SweepControl({ withKey = false }: { wi
     return t(`limits.${name}`, { value: Number(value), seconds: Number(value) / 1000 });
   };
 
-  const path = `/api/games/${gameId}/sweep`;
-  const settle = async (request: Promise<Response>): Promise<void> => {
-    const answer = await request.catch(() => null);
+  const settle = async (request: (path: string) => Promise<Response>): Promise<void> => {
+    const id = await keepGame(store);
+    const answer = id === null ? null : await request(`/api/games/${id}/sweep`).catch(() => null);
     setFailed(!answer?.ok);
     refresh();
   };
   const start = (): Promise<void> =>
-    settle(post(path, readSettingsText(`${limit} lines ${usual.lines}`)));
+    settle((path) => post(path, readSettingsText(`${limit} lines ${usual.lines}`)));
 
-  const stop = (): Promise<void> => settle(fetch(path, { method: 'DELETE' }));
+  const stop = (): Promise<void> => settle((path) => fetch(path, { method: 'DELETE' }));
   const underWay = isOpen(sweep?.state);
   useShortcuts({ s: () => void (underWay ? stop() : start()) }, { enabled: withKey });
 

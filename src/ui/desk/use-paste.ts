@@ -8,6 +8,7 @@ import { formatOfText, readGames } from '@/core/notation/formats';
 import { readContinuation } from '@/core/notation/read-continuation';
 import { readMoveList } from '@/core/notation/read-move-text';
 import { isRead } from '@/core/notation/reading';
+import { deskHref } from '../desk-href';
 import { saveGame } from '../save-game';
 import { newIdFor } from './board-place';
 import { useDeskStore } from './desk-store';
@@ -32,7 +33,7 @@ export function usePaste(): string | null {
       // a position is opened without being stored: it becomes a game when there is something to keep
       if (isRead(reading) && reading.record.tree.nodes.size === 1) {
         const { kind, start } = reading.record.tree;
-        router.push(`/setup?${new URLSearchParams({ kind, position: start })}`);
+        router.push(deskHref(kind, start));
         return null;
       }
       if (!isRead(reading)) {

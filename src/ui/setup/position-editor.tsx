@@ -13,13 +13,12 @@ import {
   type Ruleset,
   type Side,
 } from '@/core/game/ruleset';
-import { TreeBuilder } from '@/core/game/tree';
 import { rulesetOf } from '@/core/rulesets';
 import type { BoardInput } from '../board/board-props';
 import { GameBoard } from '../board/game-board';
 import { GamePiece } from '../board/game-piece';
 import { useBoardLabel, usePieceName } from '../board/use-board-label';
-import { saveGame } from '../save-game';
+import { deskHref } from '../desk-href';
 import { useSideName } from '../side-name';
 import { useShortcuts } from '../use-shortcuts';
 
@@ -53,7 +52,6 @@ export function PositionEditor({ kind, from }: { kind: GameKind; from: string | 
   const [flipped, setFlipped] = useState(false);
   const [typed, setTyped] = useState(fromFault ? from : null);
   const [typedFault, setTypedFault] = useState(fromFault);
-  const [failed, setFailed] = useState(false);
   const position = past.at(-1);
   const text = ruleset.write(position);
   const fault = faultOf(ruleset, text);
@@ -93,16 +91,6 @@ export function PositionEditor({ kind, from }: { kind: GameKind; from: string | 
     const wrong = faultOf(ruleset, typed);
     setTypedFault(wrong);
     if (!wrong) change(ruleset.start(typed));
-  };
-  const open = async (): Promise<void> => {
-    const id = await saveGame({
-      tree: new TreeBuilder(kind, text).build(),
-      tags: [],
-      result: '*',
-      end: null,
-    });
-    if (id === null) return setFailed(true);
-    router.push(`/games/${id}`);
   };
   return (
     <div className="board-and-side">
@@ -173,9 +161,12 @@ export function PositionEditor({ kind, from }: { kind: GameKind; from: string | 
             {fault ? <strong className="sign mistake">{sayFault(fault)}</strong> : t('fine')}
           </p>
         )}
-        {failed && <p role="alert">{t('notSaved')}</p>}
         <div>
-          <Button variant="seal" disabled={fault !== null} onClick={() => void open()}>
+          <Button
+            variant="seal"
+            disabled={fault !== null}
+            onClick={() => router.push(deskHref(kind, text))}
+          >
             {t('open')}
           </Button>
         </div>

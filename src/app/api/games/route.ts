@@ -6,12 +6,13 @@ import { createGame } from '@/server/games';
 import { currentOwner } from '@/server/owner';
 import { readBody, refuse, route } from '../guard';
 
-/** Stores a game entered by hand. */
+/** Stores a game entered by hand; with `copy=1` also where it is there already. */
 export const POST = route(async (request) => {
   const record = readRecord(await readBody(request, recordSchema));
   const limit = treeLimit(record.tree);
   if (limit) refuse(422, 'limit', limitProblem(limit));
-  const { id, duplicate } = await createGame(await currentOwner(), record);
+  const asCopy = new URL(request.url).searchParams.get('copy') === '1';
+  const { id, duplicate } = await createGame(await currentOwner(), record, asCopy);
   return NextResponse.json({ id, duplicate }, { status: duplicate ? 200 : 201 });
 });
 

@@ -62,11 +62,10 @@ export default async function DeskPage({ params, searchParams }: Props) {
       </Masthead>
       <Desk
         setup={{
-          gameId: game.id,
-          version: game.version,
           source: game.source,
           sweep: settings().sweep,
         }}
+        stored={{ gameId: game.id, version: game.version }}
         game={toJson(game.record)}
         asked={{ node: Number((await searchParams).node) || 0 }}
         ownSide={ownSideOf(owner, names, game.ownSide)}
