@@ -9,15 +9,16 @@ const onlyFrom = (name, from, allowed) => ({
 module.exports = {
   forbidden: [
     onlyFrom('core-stands-alone', '^src/core/', []),
+    onlyFrom('contract-knows-core', '^src/contract/', ['^src/core/']),
     onlyFrom('engine-knows-core', '^src/engine/', ['^src/core/']),
-    onlyFrom('server-knows-core', '^src/server/', ['^src/core/']),
-    onlyFrom('worker', '^src/worker/', ['^src/(core|engine|server)/']),
+    onlyFrom('server-knows-core', '^src/server/', ['^src/(core|contract)/']),
+    onlyFrom('worker', '^src/worker/', ['^src/(core|contract|engine|server)/']),
     onlyFrom('ui', '^src/ui/', [
-      '^src/core/',
+      '^src/(core|contract)/',
       '^src/engine/(contract\\.ts|hosts/browser\\.ts)$',
       '^src/server/.*',
     ]),
-    onlyFrom('app', '^src/app/', ['^src/(core|ui|server)/']),
+    onlyFrom('app', '^src/app/', ['^src/(core|contract|ui|server)/']),
     {
       name: 'ui-takes-only-types-from-server',
       severity: 'error',

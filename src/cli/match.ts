@@ -1,6 +1,7 @@
 import type { GameKind } from '@/core/game/ruleset';
 import { rulesetOf } from '@/core/rulesets';
-import type { Engine, SearchLimits } from '@/engine/contract';
+import type { Budget } from '@/core/ask/question';
+import type { Engine } from '@/engine/contract';
 import { startExternal } from '@/engine/hosts/external';
 import { loadSearch, startEngine } from '@/engine/hosts/node';
 import { drawOpening } from '@/engine/learning/samples';
@@ -31,13 +32,13 @@ const ORDINARY_MS = 100;
 interface Entrant {
   /** `current`, a .wasm module, or the command line of a UCI or USI program. */
   what: string;
-  limits: SearchLimits;
+  budget: Budget;
 }
 
 /** Who plays; `@nodes=…` behind it sets its own limit. */
-function readEntrant(text: string, common: SearchLimits): Entrant {
+function readEntrant(text: string, common: Budget): Entrant {
   const [what, own] = text.split('@') as [string, string | undefined];
-  return { what, limits: own === undefined ? common : limitsOf(readLimits(own)) };
+  return { what, budget: own === undefined ? common : limitsOf(readLimits(own)) };
 }
 
 function openEngine(kind: GameKind, what: string): Promise<Engine> {
@@ -50,12 +51,8 @@ function openEngine(kind: GameKind, what: string): Promise<Engine> {
   return startExternal({ kind, command: [file, ...args] });
 }
 
-/** All limits given, or the ordinary one. */
-function limitsOf({
-  nodes,
-  depth,
-  time,
-}: Pick<MatchOptions, 'nodes' | 'depth' | 'time'>): SearchLimits {
+/** All budget given, or the ordinary one. */
+function limitsOf({ nodes, depth, time }: Pick<MatchOptions, 'nodes' | 'depth' | 'time'>): Budget {
   const isLimited = [nodes, depth, time].some((limit) => limit !== undefined);
   return isLimited ? { nodes, depth, milliseconds: time } : { milliseconds: ORDINARY_MS };
 }
@@ -107,8 +104,8 @@ export async function match(
   async function playPairs(): Promise<void> {
     const players: Player[] = [];
     try {
-      for (const { what, limits } of entrants)
-        players.push({ engine: await openEngine(ruleset.kind, what), limits });
+      for (const { what, budget } of entrants)
+        players.push({ engine: await openEngine(ruleset.kind, what), budget });
       const [one, other] = players as [Player, Player];
       while (begun < wanted && !over) {
         begun++;

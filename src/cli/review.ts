@@ -1,10 +1,12 @@
+import { sweepGame } from '@/core/ask/sweep-game';
 import { gameInfo } from '@/core/game/info';
 import type { GameRecord } from '@/core/game/record';
 import type { Ruleset } from '@/core/game/ruleset';
 import { mainLine, positionsAlong } from '@/core/game/tree';
+import { walk } from '@/core/game/walk';
 import { isRead } from '@/core/notation/reading';
 import { wholeLoss } from '@/core/review/chance';
-import { reviewGame, type PositionEvaluation } from '@/core/review/review';
+import { reviewGame } from '@/core/review/review';
 import {
   DEFAULT_SWEEP,
   sweepSettingsSchema,
@@ -12,8 +14,8 @@ import {
 } from '@/core/review/sweep-settings';
 import { signOfNag, VERDICT_NAG } from '@/core/review/verdict';
 import { rulesetOf } from '@/core/rulesets';
+import { askOf } from '@/engine/contract';
 import { engineVersion, startEngine } from '@/engine/hosts/node';
-import { searchPosition } from '@/engine/search-position';
 import { ENGINE_FILES } from './engine-files';
 import { CommandError, EXIT, usageError } from './exit';
 import { sayProblem } from './messages';
@@ -25,8 +27,8 @@ type ReviewOptions = Pick<Options, 'depth' | 'nodes' | 'time' | 'lines' | 'json'
 
 function reviewSettings({ depth, nodes, time, lines }: ReviewOptions): SweepSettings {
   const isLimited = [depth, nodes, time].some((limit) => limit !== undefined);
-  const limits = isLimited ? { depth, nodes, milliseconds: time } : { nodes: DEFAULT_SWEEP.nodes };
-  const parsed = sweepSettingsSchema.safeParse({ ...limits, lines: lines ?? DEFAULT_SWEEP.lines });
+  const budget = isLimited ? { depth, nodes, milliseconds: time } : { nodes: DEFAULT_SWEEP.nodes };
+  const parsed = sweepSettingsSchema.safeParse({ ...budget, lines: lines ?? DEFAULT_SWEEP.lines });
   if (!parsed.success)
     throw usageError('Give one of --depth N, --nodes N and --time MS, and --lines 1 to 8.');
   return parsed.data;
@@ -38,6 +40,7 @@ export async function review(file: string | undefined, options: ReviewOptions): 
     throw usageError('Use: ./bektra review FILE [--depth N | --nodes N | --time MS] [--json]');
   const settings = reviewSettings(options);
   const engine = await startEngine(ENGINE_FILES);
+  const ask = askOf(engine, new AbortController().signal);
   let clean = true;
   let games = 0;
   try {
@@ -54,28 +57,8 @@ export async function review(file: string | undefined, options: ReviewOptions): 
       const ruleset = rulesetOf(kind);
       const line = mainLine(record.tree);
       const positions = positionsAlong(ruleset, start, line);
-      const evaluations: (PositionEvaluation | null)[] = [];
-      for (const [ply, position] of positions.entries()) {
-        if (ruleset.status(position, []).state === 'over') {
-          evaluations.push(null);
-          continue;
-        }
-        const played = line[ply] ? ruleset.code(line[ply].move) : null;
-        const root = ruleset.searchRoot(position, positions.slice(0, ply));
-        const found = await searchPosition(
-          (request) => engine.search(request),
-          kind,
-          root,
-          played,
-          settings,
-        );
-        const [priced] = found.priced?.lines ?? [];
-        evaluations.push({
-          depth: found.main.depth,
-          lines: found.main.lines,
-          ...(priced ? { played: priced } : {}),
-        });
-      }
+      const plan = sweepGame(record, settings, 1);
+      const { evaluations } = await plan(ask, () => undefined);
       const result = reviewGame(
         ruleset,
         positions,
@@ -124,14 +107,7 @@ function printReview(
 }
 
 /** A line of codes in the game's notation. */
-function lineText(ruleset: Ruleset, start: unknown, codes: readonly string[]): string {
-  let position = start;
-  return codes
-    .map((code) => {
-      const move = ruleset.parseCode(code)!;
-      const text = ruleset.text(position, move);
-      position = ruleset.play(position, move);
-      return text;
-    })
+const lineText = (ruleset: Ruleset, start: unknown, codes: readonly string[]): string =>
+  walk(ruleset, start, codes)
+    .map(({ before, move }) => ruleset.text(before, move))
     .join(' ');
-}

@@ -1,10 +1,11 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { ENDLESS } from '../../tests/support/search-request';
 import { connectEngine } from './client';
-import type { Engine, SearchInfo } from './contract';
+import type { Answer } from '@/core/ask/question';
+import type { Engine } from './contract';
 import type { FromThread, ToThread } from './serve';
 
-const infoAt = (depth: number): SearchInfo => ({
+const infoAt = (depth: number): Answer => ({
   depth,
   selectiveDepth: depth,
   nodes: depth,

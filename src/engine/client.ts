@@ -1,4 +1,5 @@
-import type { Engine, SearchInfo, SearchRequest } from './contract';
+import type { Answer, Question } from '@/core/ask/question';
+import type { Engine } from './contract';
 import { sharedMemory } from './search-module';
 import type { FromThread, ToThread } from './serve';
 
@@ -9,9 +10,9 @@ export interface EngineThread {
 }
 
 interface Pending {
-  resolve(info: SearchInfo): void;
+  resolve(info: Answer): void;
   reject(error: Error): void;
-  onInfo: ((info: SearchInfo) => void) | undefined;
+  onInfo: ((info: Answer) => void) | undefined;
 }
 
 /** How an engine is set up. */
@@ -96,10 +97,7 @@ export async function connectEngine(
     }),
   );
 
-  async function run(
-    request: SearchRequest,
-    options: Parameters<Engine['search']>[1],
-  ): Promise<SearchInfo> {
+  async function run(request: Question, options: Parameters<Engine['search']>[1]): Promise<Answer> {
     if (dead) throw dead;
     const id = ++lastId;
     const abort = (): void => void Atomics.store(stop, 0, id);
@@ -107,7 +105,7 @@ export async function connectEngine(
     if (signal?.aborted) abort();
     signal?.addEventListener('abort', abort, { once: true });
     try {
-      return await new Promise<SearchInfo>((resolve, reject) => {
+      return await new Promise<Answer>((resolve, reject) => {
         pending.set(id, { resolve, reject, onInfo });
         threads.forEach((thread, index) => {
           if (index > 0) helpersBusy.add(`${index} ${id}`);

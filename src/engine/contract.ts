@@ -1,47 +1,4 @@
-import type { GameKind, SearchRoot } from '@/core/game/ruleset';
-import type { Score } from '@/core/game/score';
-
-/** When a search stops; the first limit reached counts. None: it goes on until it is stopped. */
-export interface SearchLimits {
-  /** Plies, 1–126. */
-  depth?: number;
-  nodes?: number;
-  milliseconds?: number;
-  /** The first line is a forced mate, for whomever. */
-  mate?: boolean;
-}
-
-/** Everything a search depends on, as plain data. */
-export interface SearchRequest {
-  kind: GameKind;
-  root: SearchRoot;
-  /** The game up to the position, for engines that want to be told it. */
-  game?: { start: string; moves: readonly string[] };
-  limits: SearchLimits;
-  /** How many lines, all searched to the same depth. */
-  lines: number;
-  /** UCI or USI moves to choose from, where not all. */
-  only?: readonly string[];
-  /** Forget all earlier searches first, so that the result depends on nothing but this request. */
-  fresh: boolean;
-}
-
-export interface SearchLine {
-  /** From the view of side 0. */
-  score: Score;
-  /** UCI or USI, best play; never empty. */
-  moves: readonly string[];
-}
-
-/** What a search has found at a depth that is complete for all lines. */
-export interface SearchInfo {
-  depth: number;
-  selectiveDepth: number;
-  nodes: number;
-  milliseconds: number;
-  /** Best first for the side to move; empty where it has no legal move. */
-  lines: readonly SearchLine[];
-}
+import { CalledOff, type Answer, type Ask, type Question } from '@/core/ask/question';
 
 /**
  * An engine, wherever it runs. It does one search at a time; another one asked for meanwhile waits. When `signal`
@@ -49,9 +6,9 @@ export interface SearchInfo {
  */
 export interface Engine {
   search(
-    request: SearchRequest,
-    options?: { onInfo?: (info: SearchInfo) => void; signal?: AbortSignal },
-  ): Promise<SearchInfo>;
+    request: Question,
+    options?: { onInfo?: (info: Answer) => void; signal?: AbortSignal },
+  ): Promise<Answer>;
   close(): void;
 }
 
@@ -62,3 +19,13 @@ export class EngineError extends Error {
     this.name = 'EngineError';
   }
 }
+
+/** Puts questions to one engine until `signal` aborts; what was being searched then is answered by nothing. */
+export const askOf =
+  (engine: Engine, signal: AbortSignal): Ask =>
+  async (question, onInfo) => {
+    if (signal.aborted) throw new CalledOff();
+    const answer = await engine.search(question, { signal, ...(onInfo ? { onInfo } : {}) });
+    if (signal.aborted) throw new CalledOff();
+    return answer;
+  };

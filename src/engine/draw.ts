@@ -1,7 +1,7 @@
 import type { Score } from '@/core/game/score';
 import type { Side } from '@/core/game/ruleset';
 import { splitMix64 } from '@/core/game/random-bits';
-import type { SearchLine } from './contract';
+import type { AnswerLine } from '@/core/ask/question';
 
 /** A reproducible source of numbers in [0, 1). */
 export function randomSource(seed: number): () => number {
@@ -25,11 +25,11 @@ const ALIKE = 2;
  * @param temperature hundredths of a pawn by which a line may be worse and still be drawn one time in e
  */
 export function drawLine(
-  lines: readonly SearchLine[],
+  lines: readonly AnswerLine[],
   side: Side,
   temperature: number,
   random: () => number,
-): SearchLine {
+): AnswerLine {
   const best = valueFor(lines[0]!.score, side);
   const weights = lines.map(({ score }) => {
     const worse = (best - valueFor(score, side)) / temperature;

@@ -10,16 +10,11 @@ import { dropOf, fromOf, type Move, NULL_MOVE, promotionOf, toOf } from '@/core/
 import { GAME_KINDS, type GameKind } from '@/core/game/ruleset';
 import type { Score } from '@/core/game/score';
 import { rulesetOf } from '@/core/rulesets';
-import type { SearchInfo, SearchRequest } from './contract';
+import type { Answer, Question } from '@/core/ask/question';
 import { randomSource } from './draw';
 import { loadSearch, startEngine } from './hosts/node';
 import type { SearchHost, SearchModule } from './search-module';
-import {
-  mainRequest,
-  MOST_NODES_FOR_DEPTH,
-  PRICING_SHARE,
-  searchPosition,
-} from './search-position';
+import { evaluate, mainQuestion, MOST_NODES_FOR_DEPTH, PRICING_SHARE } from '@/core/ask/evaluate';
 import { talk } from './stdio';
 
 const FILES = { modules: resolve('dist/engine'), thread: resolve('dist/engine-thread.mjs') };
@@ -44,16 +39,12 @@ beforeAll(async () => {
   }
 });
 
-const requestFor = (
-  kind: GameKind,
-  position: string,
-  change: Partial<SearchRequest> = {},
-): SearchRequest => {
+const requestFor = (kind: GameKind, position: string, change: Partial<Question> = {}): Question => {
   const ruleset = rulesetOf(kind);
   return {
     kind,
     root: ruleset.searchRoot(ruleset.start(position), []),
-    limits: { depth: 6 },
+    budget: { depth: 6 },
     lines: 1,
     fresh: true,
     ...change,
@@ -89,9 +80,9 @@ describe('the rules of the search', () => {
 });
 
 describe('the moves that a search offers', () => {
-  const offered = (kind: GameKind, sfen: string, change: Partial<SearchRequest> = {}): string[] =>
+  const offered = (kind: GameKind, sfen: string, change: Partial<Question> = {}): string[] =>
     modules[kind]
-      .search(requestFor(kind, sfen, { limits: { depth: 1 }, lines: 500, ...change }), HOST)
+      .search(requestFor(kind, sfen, { budget: { depth: 1 }, lines: 500, ...change }), HOST)
       .lines.map(({ moves }) => moves[0]!)
       .sort();
   const chosen = (kind: GameKind, text: string): string[] => {
@@ -138,11 +129,10 @@ describe('the price of a move', () => {
   };
   const settings = { nodes: 50_000, lines: 3 };
   const price = () =>
-    searchPosition(
-      async (request) => modules.shogi.search(request, HOST),
+    evaluate(
+      async (question) => modules.shogi.search(question, HOST),
       'shogi',
-      root,
-      '5c4b',
+      { root, played: '5c4b' },
       settings,
     );
 
@@ -156,14 +146,14 @@ describe('the price of a move', () => {
   });
 
   it('has a bound also where a depth is asked for', () => {
-    expect(mainRequest('shogi', root, { depth: 16, lines: 3 })).toMatchObject({
-      limits: { depth: 16, nodes: MOST_NODES_FOR_DEPTH },
+    expect(mainQuestion('shogi', root, { depth: 16, lines: 3 })).toMatchObject({
+      budget: { depth: 16, nodes: MOST_NODES_FOR_DEPTH },
       lines: 3,
       fresh: true,
     });
-    expect(mainRequest('shogi', root, settings).limits).toEqual({ nodes: 50_000 });
+    expect(mainQuestion('shogi', root, settings).budget).toEqual({ nodes: 50_000 });
     const { nodes } = modules.shogi.search(
-      { kind: 'shogi', root, limits: { depth: 60, nodes: 30_000 }, lines: 3, fresh: true },
+      { kind: 'shogi', root, budget: { depth: 60, nodes: 30_000 }, lines: 3, fresh: true },
       HOST,
     );
     expect(nodes).toBeLessThanOrEqual(30_000 + 2048);
@@ -171,7 +161,7 @@ describe('the price of a move', () => {
 
   it('is settled by a mate', () => {
     const endless = modules.shogi.search(
-      { kind: 'shogi', root, limits: { mate: true }, lines: 1, only: ['5c4b'], fresh: true },
+      { kind: 'shogi', root, budget: { mate: true }, lines: 1, only: ['5c4b'], fresh: true },
       HOST,
     );
     expect(endless.lines[0]!.score.kind).toBe('mate');
@@ -282,7 +272,7 @@ describe('the search', () => {
     'finds the mate in $n of $of',
     (mate) => {
       const plies = mate.game === 'chess' ? 2 * mate.n - 1 : mate.n;
-      const request = requestFor(mate.game, (mate.fen ?? mate.sfen)!, { limits: { depth: 14 } });
+      const request = requestFor(mate.game, (mate.fen ?? mate.sfen)!, { budget: { depth: 14 } });
       const [line] = modules[mate.game].search(request, HOST).lines;
       const winner = rulesetOf(mate.game).side(
         rulesetOf(mate.game).start((mate.fen ?? mate.sfen)!),
@@ -306,7 +296,7 @@ describe('the search', () => {
         fc.property(randomPosition(kind), fc.integer({ min: 1, max: 5 }), (text, wanted) => {
           const position = ruleset.start(text);
           const { lines } = loaded[by][kind].search(
-            requestFor(kind, text, { lines: wanted, limits: { depth: 4, nodes: 20_000 } }),
+            requestFor(kind, text, { lines: wanted, budget: { depth: 4, nodes: 20_000 } }),
             HOST,
           );
           const legal = ruleset.moves(position);
@@ -337,7 +327,7 @@ describe('the search', () => {
       );
       let least = Infinity;
       modules[mate.game].search(
-        requestFor(mate.game, (mate.fen ?? mate.sfen)!, { limits: { depth: 12 } }),
+        requestFor(mate.game, (mate.fen ?? mate.sfen)!, { budget: { depth: 12 } }),
         HOST,
         ({ lines }) => {
           const { score } = lines[0]!;
@@ -352,8 +342,8 @@ describe('the search', () => {
 
   it.each(GAME_KINDS)('keeps what it found when one steps into a line: %s', (kind) => {
     const ruleset = rulesetOf(kind);
-    const searched = (position: string, nodes: number, fresh: boolean): SearchInfo =>
-      modules[kind].search(requestFor(kind, position, { limits: { nodes }, fresh }), HOST);
+    const searched = (position: string, nodes: number, fresh: boolean): Answer =>
+      modules[kind].search(requestFor(kind, position, { budget: { nodes }, fresh }), HOST);
     let position = ruleset.startText;
     let [known, anew] = [0, 0];
     for (let step = 0; step < 5; step++) {
@@ -371,15 +361,15 @@ describe('the search', () => {
     ({ kind, by }) => {
       const busy = loaded[by][kind];
       const slow = loadedChecked[by][kind];
-      const strip = ({ milliseconds: _, ...rest }: SearchInfo) => rest;
+      const strip = ({ milliseconds: _, ...rest }: Answer) => rest;
       fc.assert(
         fc.property(randomPosition(kind), randomPosition(kind), (text, other) => {
-          const request = requestFor(kind, text, { lines: 2, limits: { nodes: 6000 } });
+          const request = requestFor(kind, text, { lines: 2, budget: { nodes: 6000 } });
           const first = strip(busy.search(request, HOST));
-          busy.search(requestFor(kind, other, { limits: { nodes: 3000 }, fresh: false }), HOST);
+          busy.search(requestFor(kind, other, { budget: { nodes: 3000 }, fresh: false }), HOST);
           expect(strip(busy.search(request, HOST))).toEqual(first);
-          expect(strip(slow.search({ ...request, limits: { depth: 2 } }, HOST))).toEqual(
-            strip(busy.search({ ...request, limits: { depth: 2 } }, HOST)),
+          expect(strip(slow.search({ ...request, budget: { depth: 2 } }, HOST))).toEqual(
+            strip(busy.search({ ...request, budget: { depth: 2 } }, HOST)),
           );
         }),
         { numRuns: 15 },
@@ -401,7 +391,7 @@ describe('the search', () => {
         shogi: 'lnsgkgsnl/1r5b1/pppppp1pp/6p2/9/2P6/PP1PPPPPP/1B5R1/LNSGKGSNL b - 3',
       }[kind];
       const found = loaded[by][kind].search(
-        requestFor(kind, position, { limits: { nodes: 20_000 } }),
+        requestFor(kind, position, { budget: { nodes: 20_000 } }),
         HOST,
       );
       expect(found).toMatchObject({
@@ -418,7 +408,7 @@ describe('the search', () => {
       fc.property(randomPosition(kind), fc.integer({ min: 1, max: 4000 }), (text, nodes) => {
         const position = ruleset.start(text);
         const { lines } = loaded[by][kind].search(
-          requestFor(kind, text, { limits: { nodes } }),
+          requestFor(kind, text, { budget: { nodes } }),
           HOST,
         );
         if (ruleset.moves(position).length === 0) expect(lines).toHaveLength(0);
@@ -434,7 +424,7 @@ describe('the search', () => {
     fc.assert(
       fc.property(randomPosition(kind), fc.integer(), (text, seed) => {
         const random = randomSource(seed >>> 0);
-        search.search(requestFor(kind, text, { limits: { nodes: 500 } }), HOST);
+        search.search(requestFor(kind, text, { budget: { nodes: 500 } }), HOST);
         // entries that are whole but belong elsewhere, and entries torn in the middle
         for (const { buffer, byteOffset, length } of search.tables) {
           const words = new BigUint64Array(buffer, byteOffset, length / 8);
@@ -447,7 +437,7 @@ describe('the search', () => {
           }
         }
         const { lines } = search.search(
-          requestFor(kind, text, { limits: { nodes: 1500 }, fresh: false, lines: 2 }),
+          requestFor(kind, text, { budget: { nodes: 1500 }, fresh: false, lines: 2 }),
           HOST,
         );
         for (const { moves } of lines) {
@@ -469,7 +459,7 @@ describe('the search', () => {
     const before = bytes();
     for (const lines of [1, 5, 40])
       search.search(
-        requestFor(kind, rulesetOf(kind).startText, { lines, limits: { nodes: 30_000 } }),
+        requestFor(kind, rulesetOf(kind).startText, { lines, budget: { nodes: 30_000 } }),
         HOST,
       );
     search.resizeTable(1);
@@ -495,10 +485,10 @@ describe('the search', () => {
     }
     const root = ruleset.searchRoot(position, history);
     expect(root.repeated).not.toHaveLength(0);
-    const fresh = { kind: 'chess' as const, limits: { depth: 1 }, lines: 30, fresh: true };
+    const fresh = { kind: 'chess' as const, budget: { depth: 1 }, lines: 30, fresh: true };
     const withPast = modules.chess.search({ ...fresh, root }, HOST);
     const without = modules.chess.search({ ...fresh, root: { ...root, repeated: [] } }, HOST);
-    const scoreOf = (info: SearchInfo, code: string) =>
+    const scoreOf = (info: Answer, code: string) =>
       info.lines.find(({ moves }) => moves[0] === code)!.score;
     expect(scoreOf(withPast, 'c1b1')).toEqual({ kind: 'cp', cp: 0 });
     expect(scoreOf(without, 'c1b1')).not.toEqual({ kind: 'cp', cp: 0 });
@@ -519,7 +509,7 @@ describe('the search', () => {
     ['shogi', '4k4/9/4P4/9/9/9/9/9/9 b G2r2b3g4s4n4l17p 1'],
   ] as const)('takes legal but strange positions: %s %s', (kind, position) => {
     const info = modules[kind].search(
-      requestFor(kind, position, { limits: { nodes: 5000 } }),
+      requestFor(kind, position, { budget: { nodes: 5000 } }),
       HOST,
     );
     expect(info.lines.length).toBeGreaterThan(0);
@@ -532,7 +522,7 @@ describe('the host contract in a node thread', () => {
     try {
       const depths: number[] = [];
       const stop = new AbortController();
-      const request = requestFor('chess', rulesetOf('chess').startText, { limits: {} });
+      const request = requestFor('chess', rulesetOf('chess').startText, { budget: {} });
       const info = await engine.search(request, {
         signal: stop.signal,
         onInfo: ({ depth }) => {
@@ -543,7 +533,7 @@ describe('the host contract in a node thread', () => {
       expect(depths.slice(0, 5)).toEqual([1, 2, 3, 4, 5]);
       expect(info.lines[0]!.moves.length).toBeGreaterThan(0);
       const next = await engine.search(
-        requestFor('shogi', rulesetOf('shogi').startText, { limits: { depth: 3 } }),
+        requestFor('shogi', rulesetOf('shogi').startText, { budget: { depth: 3 } }),
       );
       expect(next.depth).toBe(3);
     } finally {
@@ -561,7 +551,7 @@ describe('the host contract in a node thread', () => {
     try {
       const start = rulesetOf('shogi').startText;
       await expect(
-        engine.search(requestFor('shogi', start, { limits: { depth: 1 } })),
+        engine.search(requestFor('shogi', start, { budget: { depth: 1 } })),
       ).rejects.toThrow('no search for shogi');
     } finally {
       engine.close();
@@ -576,7 +566,7 @@ describe('several threads', () => {
       const ruleset = rulesetOf(kind);
       const start = ruleset.startText;
       for (let round = 0; round < 3; round++) {
-        const request = requestFor(kind, start, { limits: { milliseconds: 150 }, lines: 2 });
+        const request = requestFor(kind, start, { budget: { milliseconds: 150 }, lines: 2 });
         const info = await engine.search(request);
         expect(info.depth).toBeGreaterThan(4);
         for (const { moves } of info.lines) {
@@ -591,7 +581,7 @@ describe('several threads', () => {
         ({ game, n }) => game === kind && n <= 3,
       );
       for (const mate of mates.slice(0, 6)) {
-        const request = requestFor(kind, (mate.fen ?? mate.sfen)!, { limits: { depth: 12 } });
+        const request = requestFor(kind, (mate.fen ?? mate.sfen)!, { budget: { depth: 12 } });
         const [line] = (await engine.search(request)).lines;
         expect(mate.solutions).toContain(line!.moves[0]);
       }

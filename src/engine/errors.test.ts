@@ -65,9 +65,9 @@ describe.each(GAME_KINDS)('made-up players of %s', async (kind) => {
           position = ruleset.play(before, move);
           if (ply < 16) continue;
           count.moves++;
-          if (points({ limits: { nodes: 8000 } }) < ERROR) continue;
+          if (points({ budget: { nodes: 8000 } }) < ERROR) continue;
           count.errors++;
-          if (points({ limits: { nodes }, lines: 5 }) < SEEMED) count.overlooked++;
+          if (points({ budget: { nodes }, lines: 5 }) < SEEMED) count.overlooked++;
         }
       }
       return count;

@@ -2,7 +2,7 @@ import type { Move } from '@/core/game/move';
 import type { GameKind, Ruleset } from '@/core/game/ruleset';
 import { chanceOf } from '@/core/review/chance';
 import { drawLine } from './draw';
-import type { SearchLine, SearchLimits } from './contract';
+import type { AnswerLine, Budget } from '@/core/ask/question';
 import { UNTIMED, type SearchModule } from './search-module';
 import { playGame, type Level } from './self-play';
 
@@ -21,7 +21,7 @@ export interface Errors {
 /** Points of chance. */
 const ERROR = 12;
 const UNDECIDED = 10;
-const DEEPER: SearchLimits = { nodes: 20_000 };
+const DEEPER: Budget = { nodes: 20_000 };
 const WELL: Level = { nodes: 2000, temperature: 28 };
 const DEEPEST = 12;
 /** Pawns. */
@@ -61,7 +61,7 @@ export function gameWithRandomMoves<P>(
     if (ruleset.status(position, history).state === 'over') break;
     const all = ruleset.moves(position);
     const root = ruleset.searchRoot(position, history);
-    const search = { kind, root, limits: { nodes: WELL.nodes }, lines: 5, fresh: true };
+    const search = { kind, root, budget: { nodes: WELL.nodes }, lines: 5, fresh: true };
     const move =
       ply >= FROM_PLY && random() < share
         ? all[Math.floor(random() * all.length)]!
@@ -80,7 +80,7 @@ export function gameWithRandomMoves<P>(
 }
 
 /** Pawns that side 0 is ahead by at the end of a line; infinite where it mates. */
-function materialAfter<P>(ruleset: Ruleset<P>, position: P, { moves, score }: SearchLine): number {
+function materialAfter<P>(ruleset: Ruleset<P>, position: P, { moves, score }: AnswerLine): number {
   if (score.kind === 'mate') return score.winner === 0 ? Infinity : -Infinity;
   const end = moves.reduce((at, code) => ruleset.play(at, ruleset.parseCode(code)!), position);
   return ruleset
@@ -94,13 +94,13 @@ export function lossOf<P>(
   module: SearchModule,
   position: P,
   move: Move,
-  { limits, lines = 1 }: { limits: SearchLimits; lines?: number },
+  { budget, lines = 1 }: { budget: Budget; lines?: number },
 ): { chance: number; points: number; pawns: number } {
   const { kind } = ruleset;
   const [code, side] = [ruleset.code(move), ruleset.side(position)];
   const root = ruleset.searchRoot(position, []);
-  const search = (only?: string[]): readonly SearchLine[] =>
-    module.search({ kind, root, limits, lines, fresh: true, only }, UNTIMED).lines;
+  const search = (only?: string[]): readonly AnswerLine[] =>
+    module.search({ kind, root, budget, lines, fresh: true, only }, UNTIMED).lines;
   const found = search();
   const best = found[0]!;
   const line = found.find(({ moves }) => moves[0] === code) ?? search([code])[0]!;
@@ -131,7 +131,7 @@ export function errorsIn<P>(
       const before = position;
       position = ruleset.play(before, move);
       if (ply < FROM_PLY) return;
-      const { chance, points, pawns } = lossOf(ruleset, module, before, move, { limits: DEEPER });
+      const { chance, points, pawns } = lossOf(ruleset, module, before, move, { budget: DEEPER });
       if (chance < UNDECIDED || chance > 100 - UNDECIDED) return;
       const isError = points >= ERROR;
       count.moves++;
@@ -139,7 +139,7 @@ export function errorsIn<P>(
       if (!isError) return;
       count.errors++;
       const sees = (depth: number): boolean =>
-        lossOf(ruleset, module, before, move, { limits: { depth } }).points >= ERROR / 2;
+        lossOf(ruleset, module, before, move, { budget: { depth } }).points >= ERROR / 2;
       let depth = 1;
       while (depth <= DEEPEST && !sees(depth)) depth++;
       seenAt.set(depth, (seenAt.get(depth) ?? 0) + 1);

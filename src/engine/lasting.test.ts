@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { ENDLESS } from '../../tests/support/search-request';
-import type { Engine, SearchInfo } from './contract';
+import type { Answer } from '@/core/ask/question';
+import type { Engine } from './contract';
 import { lastingEngine } from './lasting';
 
 /** Engines by number, which answer with it as their depth until they are lost. */
@@ -14,7 +15,7 @@ class Factory {
     if (!this.canStart) throw new Error('no memory');
     const number = ++this.started;
     return {
-      search: async (): Promise<SearchInfo> => {
+      search: async (): Promise<Answer> => {
         await Promise.resolve();
         if (this.lost.has(number)) throw new Error(`engine ${number} is lost`);
         return { depth: number, selectiveDepth: 0, nodes: 0, milliseconds: 0, lines: [] };

@@ -13,7 +13,7 @@ import { readFen } from '@/core/notation/fen/fen';
 import { readSfen } from '@/core/notation/sfen/sfen';
 import { rulesetOf } from '@/core/rulesets';
 import { fileOf, rankOf, squareAt } from '@/core/shogi/board-geometry';
-import type { SearchInfo, SearchLine, SearchRequest } from './contract';
+import type { Answer, AnswerLine, Question } from '@/core/ask/question';
 import { TERM_GROUPS, type TermWeights } from './terms';
 
 /** What the compiled search exports; see src/engine/search/index.ts. */
@@ -356,7 +356,7 @@ export class SearchModule {
     const ruleset = rulesetOf(this.kind);
     const root = ruleset.searchRoot(ruleset.start(), []);
     this.search(
-      { kind: this.kind, root, limits: { nodes: WARM_NODES }, lines: 3, fresh: false },
+      { kind: this.kind, root, budget: { nodes: WARM_NODES }, lines: 3, fresh: false },
       UNTIMED,
     );
     this.clear();
@@ -372,13 +372,9 @@ export class SearchModule {
   }
 
   /** Searches until a limit is reached or the host says stop. */
-  search(
-    request: SearchRequest,
-    host: SearchHost,
-    onInfo?: (info: SearchInfo) => void,
-  ): SearchInfo {
+  search(request: Question, host: SearchHost, onInfo?: (info: Answer) => void): Answer {
     const { exports, adapter } = this;
-    const { limits } = request;
+    const { budget } = request;
     const started = host.now();
     if (request.fresh && !this.isClear) this.clear();
     this.isClear = false;
@@ -389,9 +385,9 @@ export class SearchModule {
       const move = parseCode(code);
       if (move !== null) exports.addOnly(adapter.toSearch(move));
     }
-    const deadline = limits.milliseconds === undefined ? Infinity : started + limits.milliseconds;
-    let last: SearchInfo | null = null;
-    const infoAt = (depth: number, selectiveDepth: number, nodes: number): SearchInfo => ({
+    const deadline = budget.milliseconds === undefined ? Infinity : started + budget.milliseconds;
+    let last: Answer | null = null;
+    const infoAt = (depth: number, selectiveDepth: number, nodes: number): Answer => ({
       depth,
       selectiveDepth,
       nodes: nodes + (host.nodesOfOthers?.() ?? 0),
@@ -403,11 +399,11 @@ export class SearchModule {
     this.onReport = (depth, selectiveDepth, nodes) => {
       last = infoAt(depth, selectiveDepth, nodes);
       // the next poll comes after a fixed number of nodes, so what was searched does not depend on the hour
-      isMate = limits.mate === true && last.lines[0]?.score.kind === 'mate';
+      isMate = budget.mate === true && last.lines[0]?.score.kind === 'mate';
       onInfo?.(last);
     };
-    exports.think(limits.depth ?? MOST_DEPTH, limits.nodes ?? 0, request.lines);
-    const reached = last as SearchInfo | null;
+    exports.think(budget.depth ?? MOST_DEPTH, budget.nodes ?? 0, request.lines);
+    const reached = last as Answer | null;
     if (reached === null) return infoAt(0, 0, 0);
     return {
       ...reached,
@@ -416,7 +412,7 @@ export class SearchModule {
     };
   }
 
-  private lines(side: Side): SearchLine[] {
+  private lines(side: Side): AnswerLine[] {
     const { exports } = this;
     const { code } = rulesetOf(this.kind);
     return Array.from({ length: exports.linesFound() }, (_, line) => ({

@@ -79,7 +79,7 @@ export function playGame<P>(
       {
         kind: ruleset.kind,
         root: ruleset.searchRoot(position, positions.slice(0, -1)),
-        limits: { nodes },
+        budget: { nodes },
         lines: LINES,
         fresh: true,
       },

@@ -1,4 +1,4 @@
-import type { SearchInfo, SearchRequest } from './contract';
+import type { Answer, Question } from '@/core/ask/question';
 import type { SearchModule, SharedSearch } from './search-module';
 
 /** What the threads of one engine share to tell each other of. */
@@ -22,12 +22,12 @@ export type ToThread =
       /** By game, where several threads search together. */
       memories: Record<string, WebAssembly.Memory>;
     }
-  | { type: 'search'; id: number; request: SearchRequest };
+  | { type: 'search'; id: number; request: Question };
 type Start = Extract<ToThread, { type: 'start' }>;
 export type FromThread =
   | { type: 'ready' }
-  | { type: 'info'; id: number; info: SearchInfo }
-  | { type: 'done'; id: number; info: SearchInfo }
+  | { type: 'info'; id: number; info: Answer }
+  | { type: 'done'; id: number; info: Answer }
   | { type: 'failed'; id: number; message: string };
 
 type Load = (
@@ -60,7 +60,7 @@ export function createService(
     return search;
   }
 
-  function run(id: number, request: SearchRequest): SearchInfo {
+  function run(id: number, request: Question): Answer {
     const { signals, thread, threads } = start!;
     const stop = new Int32Array(signals.stop);
     const counts = new Float64Array(signals.nodes);
@@ -98,8 +98,8 @@ export function createService(
 }
 
 /** A helper fills the table until it is told to end; its own result is of no account. */
-const helping = (request: SearchRequest): SearchRequest => ({
+const helping = (request: Question): Question => ({
   ...request,
-  limits: {},
+  budget: {},
   fresh: false,
 });

@@ -4,7 +4,8 @@ import type { Move } from '@/core/game/move';
 import type { GameKind, Ruleset, Side } from '@/core/game/ruleset';
 import { matePliesToMoves, type Score } from '@/core/game/score';
 import { rulesetOf } from '@/core/rulesets';
-import type { Engine, SearchInfo, SearchLimits } from './contract';
+import type { Answer, Budget } from '@/core/ask/question';
+import type { Engine } from './contract';
 import { DEFAULT_TABLE_MEGABYTES } from './search-module';
 
 /** What differs between UCI and USI. */
@@ -211,11 +212,11 @@ class Session {
     const at = words.indexOf('searchmoves');
     const only =
       at < 0 ? [] : words.slice(at + 1).filter((word) => this.ruleset.parseCode(word) !== null);
-    const limits = this.limits(words, this.ruleset.side(position));
+    const budget = this.budget(words, this.ruleset.side(position));
     const request = {
       kind: this.protocol.kind,
       root,
-      limits,
+      budget,
       lines: this.lines,
       fresh: this.fresh,
       ...(only.length > 0 ? { only } : {}),
@@ -241,46 +242,43 @@ class Session {
         );
       })
       .catch((error: unknown) => this.say(`info string search failed: ${String(error)}`));
-    this.searching = { stop, done, endless: Object.keys(limits).length === 0 };
+    this.searching = { stop, done, endless: Object.keys(budget).length === 0 };
   }
 
-  private limits(words: readonly string[], side: Side): SearchLimits {
+  private budget(words: readonly string[], side: Side): Budget {
     const value = (name: string): number | undefined => {
       const at = words.indexOf(name);
       const number = at < 0 ? NaN : Number(words[at + 1]);
       return Number.isFinite(number) ? number : undefined;
     };
-    const limits: SearchLimits = {};
+    const budget: Budget = {};
     const depth = value('depth');
     const nodes = value('nodes');
-    if (depth !== undefined) limits.depth = Math.min(126, Math.max(1, depth));
-    if (nodes !== undefined) limits.nodes = Math.max(1, nodes);
+    if (depth !== undefined) budget.depth = Math.min(126, Math.max(1, depth));
+    if (nodes !== undefined) budget.nodes = Math.max(1, nodes);
     const mate = value('mate');
     // UCI asks for a mate in so many moves, USI gives so many milliseconds
     if (mate !== undefined && this.protocol.mateIn === 'moves')
-      limits.depth = Math.min(126, Math.max(1, 2 * mate + 1));
+      budget.depth = Math.min(126, Math.max(1, 2 * mate + 1));
     const fixed =
       this.protocol.mateIn === 'plies' ? (mate ?? value('movetime')) : value('movetime');
     const left = value(this.protocol.times[side]);
     const byoyomi = value('byoyomi') ?? 0;
-    if (fixed !== undefined) limits.milliseconds = Math.max(1, fixed);
+    if (fixed !== undefined) budget.milliseconds = Math.max(1, fixed);
     else if (left !== undefined || byoyomi > 0) {
       const increment = value(this.protocol.increments[side]) ?? 0;
       const share = (left ?? 0) / 30 + increment * 0.7 + byoyomi * 0.8;
-      limits.milliseconds = Math.max(1, Math.min(share, (left ?? 0) + byoyomi - 50));
+      budget.milliseconds = Math.max(1, Math.min(share, (left ?? 0) + byoyomi - 50));
     }
-    return limits;
+    return budget;
   }
 
-  private info(
-    { depth, selectiveDepth, nodes, milliseconds, lines }: SearchInfo,
-    side: Side,
-  ): void {
+  private info({ depth, selectiveDepth, nodes, milliseconds, lines }: Answer, side: Side): void {
     const time = Math.round(milliseconds);
     const speed = Math.round((nodes / Math.max(1, milliseconds)) * 1000);
     lines.forEach(({ score, moves }, index) =>
       this.say(
-        `info depth ${depth} seldepth ${selectiveDepth} multipv ${index + 1} score ${this.score(score, side)} nodes ${nodes} nps ${speed} time ${time} pv ${moves.join(' ')}`,
+        `info depth ${depth} seldepth ${selectiveDepth ?? depth} multipv ${index + 1} score ${this.score(score, side)} nodes ${nodes} nps ${speed} time ${time} pv ${moves.join(' ')}`,
       ),
     );
   }

@@ -1,115 +1,146 @@
 import { and, eq, inArray } from 'drizzle-orm';
+import { evaluationOf } from '@/core/ask/evaluate';
+import type { Answer, Ask, Question } from '@/core/ask/question';
+import { sweptPositions, type SweptPosition } from '@/core/ask/sweep-game';
 import type { GameRecord } from '@/core/game/record';
-import type { GameKind, Ruleset, SearchRoot } from '@/core/game/ruleset';
-import { mainLine, positionsAlong } from '@/core/game/tree';
+import type { GameKind, SearchRoot } from '@/core/game/ruleset';
 import type { PositionEvaluation } from '@/core/review/review';
 import { rulesetOf } from '@/core/rulesets';
 import { database } from './database';
-import { evaluations, type StoredLine } from './schema';
+import { signed } from './prepared-game';
+import { evaluations } from './schema';
 
-/** Under what an evaluation is stored: all that its value depends on. */
-export interface EvaluationKey {
-  kind: GameKind;
+/** Under what a position's evaluations are stored. */
+interface PositionKey {
   key: bigint;
+  /** What of a root the position's key does not hold. */
   history: string;
+}
+
+/** All that the value of an evaluation depends on. */
+export interface EvaluationKey extends PositionKey {
+  kind: GameKind;
   engine: string;
   settings: string;
   /** The move that was priced; empty where all were searched. */
   onlyMove: string;
 }
 
-export interface Found {
-  depth: number;
-  nodes: number;
-  milliseconds: number;
-  lines: StoredLine[];
-}
-
-/** What of a root the position's key does not hold. */
 export const historyText = ({ moveCount, repeated }: SearchRoot): string =>
   [
     ...(moveCount > 0 ? [`count ${moveCount}`] : []),
     ...repeated.map(({ position, checker }) => `${position} ${checker ?? '-'}`),
   ].join('; ');
 
-/** A position of a main line with what its evaluations are stored under. */
-export interface SweepPosition {
-  ply: number;
-  root: SearchRoot;
-  key: bigint;
-  history: string;
-  /** UCI or USI; null at the end of the line. */
-  played: string | null;
-  /** Nothing to search: the game is over by mate or for want of moves or material. */
-  over: boolean;
-}
-
-/** The positions of a game's main line, the start first. */
-export function sweepPositions({ tree }: GameRecord): SweepPosition[] {
-  const ruleset = rulesetOf(tree.kind);
-  const line = mainLine(tree);
-  const along = positionsAlong(ruleset, tree.start, line);
-  return along.map((position, ply) => {
-    const root = ruleset.searchRoot(position, along.slice(0, ply));
-    return {
-      ply,
-      root,
-      key: BigInt.asIntN(64, ruleset.key(position)),
-      history: historyText(root),
-      played: line[ply] ? ruleset.code(line[ply].move) : null,
-      over: isOver(ruleset, position),
-    };
-  });
-}
-
-const isOver = <P>(ruleset: Ruleset<P>, position: P): boolean =>
-  ruleset.status(position, []).state === 'over';
+export const positionKey = (
+  kind: GameKind,
+  { position, root }: Pick<SweptPosition, 'position' | 'root'>,
+): PositionKey => ({
+  key: signed(rulesetOf(kind).key(position)),
+  history: historyText(root),
+});
 
 /** Stores what was found; where another was quicker, the first stays. */
-export async function storeEvaluation(key: EvaluationKey, found: Found): Promise<void> {
+export async function storeEvaluation(
+  key: EvaluationKey,
+  { depth, nodes, milliseconds, lines }: Answer,
+): Promise<void> {
   await database()
     .insert(evaluations)
-    .values({ ...key, ...found, milliseconds: Math.round(found.milliseconds) })
+    .values({
+      ...key,
+      depth,
+      nodes,
+      milliseconds: Math.round(milliseconds),
+      lines: lines.map(({ score, moves }) => ({ score, moves: [...moves] })),
+    })
     .onConflictDoNothing();
 }
 
-/** An evaluation with the nodes that its main search took; null where there is none. */
-export type StoredEvaluation = (PositionEvaluation & { nodes: number }) | null;
+/**
+ * What is known of a game's main-line positions under an engine and settings. An evaluation depends on nothing else, so what
+ * is known need not be asked again.
+ */
+export class KnownEvaluations {
+  private readonly answers = new Map<string, Answer>();
+  private readonly storing: Promise<void>[] = [];
 
-/** What is known of each position of a game's main line under an engine and settings; null where nothing. */
-export async function evaluationsOf(
-  record: GameRecord,
-  engine: string,
-  settings: string,
-): Promise<StoredEvaluation[]> {
-  const along = sweepPositions(record);
-  const rows = await database()
-    .select()
-    .from(evaluations)
-    .where(
-      and(
-        inArray(
-          evaluations.key,
-          along.map(({ key }) => key),
+  private constructor(
+    private readonly record: GameRecord,
+    private readonly positions: readonly SweptPosition[],
+    private readonly engine: string,
+    private readonly settings: string,
+  ) {}
+
+  /** How many positions there are, of which anything is known or not. */
+  get size(): number {
+    return this.positions.length;
+  }
+
+  static async load(
+    record: GameRecord,
+    engine: string,
+    settings: string,
+  ): Promise<KnownEvaluations> {
+    const { kind } = record.tree;
+    const positions = sweptPositions(record);
+    const known = new KnownEvaluations(record, positions, engine, settings);
+    const rows = await database()
+      .select()
+      .from(evaluations)
+      .where(
+        and(
+          inArray(
+            evaluations.key,
+            positions.map((position) => positionKey(kind, position).key),
+          ),
+          eq(evaluations.kind, kind),
+          eq(evaluations.engine, engine),
+          eq(evaluations.settings, settings),
         ),
-        eq(evaluations.kind, record.tree.kind),
-        eq(evaluations.engine, engine),
-        eq(evaluations.settings, settings),
-      ),
-    );
-  const name = (key: bigint, history: string, onlyMove: string): string =>
-    `${key}|${history}|${onlyMove}`;
-  const byName = new Map(rows.map((row) => [name(row.key, row.history, row.onlyMove), row]));
-  return along.map(({ key, history, played }) => {
-    const main = byName.get(name(key, history, ''));
-    if (!main) return null;
-    const priced = played === null ? undefined : byName.get(name(key, history, played));
-    const [line] = priced?.lines ?? [];
-    return {
-      depth: main.depth,
-      nodes: main.nodes,
-      lines: main.lines,
-      ...(line ? { played: line } : {}),
+      );
+    for (const row of rows) known.answers.set(nameOf(row, row.onlyMove), row);
+    return known;
+  }
+
+  /** Answers from what is known, else asks, and stores the answer; the engine need not wait for that. */
+  remember(ask: Ask): Ask {
+    const { kind } = this.record.tree;
+    return async (question: Question) => {
+      const position = rulesetOf(kind).start(question.root.position);
+      const at = positionKey(kind, { position, root: question.root });
+      const onlyMove = question.only?.[0] ?? '';
+      const name = nameOf(at, onlyMove);
+      const known = this.answers.get(name);
+      if (known) return known;
+      const answer = await ask(question);
+      this.answers.set(name, answer);
+      const { engine, settings } = this;
+      const stored = storeEvaluation({ kind, ...at, engine, settings, onlyMove }, answer);
+      // who waits for all of them hears of a failure
+      stored.catch(() => undefined);
+      this.storing.push(stored);
+      return answer;
     };
-  });
+  }
+
+  /** Resolves once all that has been answered so far is stored. */
+  async stored(): Promise<void> {
+    await Promise.all(this.storing);
+  }
+
+  /** By ply; null where nothing is known. */
+  evaluations(): (PositionEvaluation | null)[] {
+    return this.positions.map((position) => {
+      const at = positionKey(this.record.tree.kind, position);
+      const main = this.answers.get(nameOf(at, ''));
+      if (!main) return null;
+      const { played } = position;
+      const priced = played === null ? undefined : this.answers.get(nameOf(at, played));
+      return evaluationOf({ main, priced: priced ?? null });
+    });
+  }
 }
+
+const nameOf = ({ key, history }: PositionKey, onlyMove: string): string =>
+  `${key}|${history}|${onlyMove}`;

@@ -1,27 +1,20 @@
 import pg from 'pg';
 import * as z from 'zod';
+import { eventSchema } from '@/contract/events';
 import { databaseUrl, pool } from './database';
 import { logger } from './log';
 
 const CHANNEL = 'bektra';
 
-/** Something changed; who wants to know more asks for it. */
-const eventSchema = z.object({
-  owner: z.string(),
-  type: z.enum(['sweep', 'import', 'game', 'study']),
-  id: z.number(),
-  gameId: z.number().optional(),
-  cancelled: z.boolean().optional(),
-  /** Of a study: it is over. */
-  done: z.boolean().optional(),
-});
-export type ServerEvent = z.infer<typeof eventSchema>;
+/** As it goes from process to process. */
+const announcedSchema = eventSchema.extend({ owner: z.string() });
+type Announced = z.infer<typeof announcedSchema>;
 
-export async function announce(event: ServerEvent): Promise<void> {
+export async function announce(event: Announced): Promise<void> {
   await pool().query('select pg_notify($1, $2)', [CHANNEL, JSON.stringify(event)]);
 }
 
-type Listener = (event: ServerEvent) => void;
+type Listener = (event: Announced) => void;
 
 const store = globalThis as { bektraListeners?: Set<Listener> };
 
@@ -56,7 +49,7 @@ async function listenOnce(listeners: Set<Listener>): Promise<void> {
     client.on('end', () => resolve());
   });
   client.on('notification', ({ payload }) => {
-    const event = eventSchema.safeParse(JSON.parse(payload ?? 'null'));
+    const event = announcedSchema.safeParse(JSON.parse(payload ?? 'null'));
     if (event.success) for (const listener of listeners) listener(event.data);
   });
   await client.connect();

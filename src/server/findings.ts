@@ -1,38 +1,54 @@
-import { mainLine, positionsAlong } from '@/core/game/tree';
+import { and, eq, isNull, ne, or } from 'drizzle-orm';
+import type { ReviewState, SweepStatus } from '@/contract/review';
 import type { GameRecord } from '@/core/game/record';
 import { annotated } from '@/core/review/annotate';
 import {
-  reviewGame,
-  type Findings,
-  type MoveReview,
-  type PositionEvaluation,
-} from '@/core/review/review';
-import { rulesetOf } from '@/core/rulesets';
-import type { StoredGame } from './games';
+  findingsAlong,
+  findingsFrom,
+  mainLineCodes,
+  REVIEW_RULES,
+  type SweepFindings,
+} from '@/core/review/findings';
+import type { Findings, MoveReview, PositionEvaluation } from '@/core/review/review';
+import { database } from './database';
+import { KnownEvaluations } from './evaluations';
+import { findGame, type StoredGame } from './games';
 import type { Owner } from './owner';
-import { sweepResults, type SweepStatus } from './sweeps';
+import { asks } from './schema';
+import { latestSweep, shownSweep } from './sweeps';
 
-/** What the latest sweep of a game says of its main line. */
-export async function findingsOf(
-  owner: Owner,
-  game: StoredGame,
-): Promise<{
-  sweep: SweepStatus | null;
-  findings: Findings;
+/** What the sweep that is shown says of a game, and what it found at each position. */
+export interface GameFindings {
+  sweep: SweepStatus;
+  /** Of the main line that it went over; where it is not complete yet, of what it has found so far. */
+  findings: SweepFindings;
+  /** By ply of the present main line; null where nothing is known. */
   evaluations: (PositionEvaluation | null)[];
-}> {
-  const { sweep, evaluations } = await sweepResults(owner, game);
-  const { tree } = game.record;
-  const ruleset = rulesetOf(tree.kind);
-  const line = mainLine(tree);
-  const findings = reviewGame(
-    ruleset,
-    positionsAlong(ruleset, tree.start, line),
-    line.map(({ move }) => move),
-    evaluations,
-  );
+}
+
+/** What the sweep that is shown says; null before one has begun. */
+export async function findingsOf(owner: Owner, game: StoredGame): Promise<GameFindings | null> {
+  const shown = await shownSweep(owner, game.id);
+  if (!shown) return null;
+  const { findings: stored, rules, ...sweep } = shown;
+  const known = await KnownEvaluations.load(game.record, sweep.version!, sweep.settings);
+  const evaluations = known.evaluations();
+  const isStored = stored !== null && rules === REVIEW_RULES;
+  if (isStored) return { sweep, findings: stored, evaluations };
+  const findings = findingsFrom(game.record, evaluations);
+  if (sweep.state === 'done') await keepFindings(sweep.id, findings);
   return { sweep, findings, evaluations };
 }
+
+const keepFindings = async (id: number, findings: SweepFindings): Promise<void> =>
+  void (await database()
+    .update(asks)
+    .set({ findings, rules: REVIEW_RULES })
+    .where(and(eq(asks.id, id), eq(asks.state, 'done'))));
+
+/** What is still true of the game as it is now. */
+export const presentFindings = (game: StoredGame, { findings }: GameFindings): Findings =>
+  findingsAlong(findings, mainLineCodes(game.record));
 
 /** A copy of the game with the sweep's findings written into it. @param say the words for a better line */
 export async function withFindings(
@@ -40,6 +56,78 @@ export async function withFindings(
   game: StoredGame,
   say: (review: MoveReview) => string,
 ): Promise<GameRecord> {
-  const { findings, evaluations } = await findingsOf(owner, game);
-  return annotated(game.record, findings, evaluations, say, Math.random);
+  const found = await findingsOf(owner, game);
+  if (!found) return game.record;
+  const findings = presentFindings(game, found);
+  return annotated(game.record, findings, found.evaluations, say, Math.random);
+}
+
+/** What a page has already of a sweep that is shown. */
+export interface KnownReview {
+  sweep: number;
+  /** It has the findings. */
+  isComplete: boolean;
+  isMissing(ply: number): boolean;
+}
+
+/** What a page is told of a game's review, without what it has already. */
+export async function reviewOf(
+  owner: Owner,
+  game: StoredGame,
+  has: KnownReview | null = null,
+): Promise<ReviewState> {
+  const sweep = await latestSweep(owner, game.id);
+  const shown = await shownSweep(owner, game.id);
+  if (!shown) return { sweep, shown: null };
+  const { findings, rules, ...status } = shown;
+  const known = has?.sweep === status.id ? has : null;
+  const evaluations = known?.isComplete
+    ? []
+    : (await KnownEvaluations.load(game.record, status.version!, status.settings))
+        .evaluations()
+        .flatMap((found, ply): [number, PositionEvaluation][] =>
+          found && (known?.isMissing(ply) ?? true) ? [[ply, found]] : [],
+        );
+  return {
+    sweep,
+    shown: {
+      sweep: status,
+      findings: known?.isComplete || rules !== REVIEW_RULES ? null : findings,
+      line: mainLineCodes(game.record),
+      evaluations,
+    },
+  };
+}
+
+const BATCH = 20;
+
+/** Reckons anew what was found under other rules, game by game; returns how many there were. */
+export async function reckonAnew(): Promise<number> {
+  let reckoned = 0;
+  for (;;) {
+    const rows = await database()
+      .select({ id: asks.id, ownerId: asks.ownerId, gameId: asks.gameId })
+      .from(asks)
+      .where(
+        and(
+          eq(asks.plan, 'sweep'),
+          eq(asks.state, 'done'),
+          or(isNull(asks.rules), ne(asks.rules, REVIEW_RULES)),
+        ),
+      )
+      .limit(BATCH);
+    if (rows.length === 0) return reckoned;
+    for (const { id, ownerId, gameId } of rows) {
+      await reckon(id, { id: ownerId, playerName: '' }, gameId);
+      reckoned++;
+    }
+  }
+}
+
+async function reckon(id: number, owner: Owner, gameId: number): Promise<void> {
+  const [sweep] = await database().select().from(asks).where(eq(asks.id, id));
+  const game = await findGame(owner, gameId);
+  if (!sweep || !game) return;
+  const known = await KnownEvaluations.load(game.record, sweep.version ?? '', sweep.settings);
+  await keepFindings(id, findingsFrom(game.record, known.evaluations()));
 }

@@ -1,4 +1,5 @@
 import { and, desc, eq, inArray, lt, ne, sql } from 'drizzle-orm';
+import type { ImportStatus } from '@/contract/imports';
 import type { Problem } from '@/core/game/problem';
 import { database, type Transaction } from './database';
 import { announce } from './events';
@@ -11,20 +12,6 @@ import { importPieces, imports, type ImportState } from './schema';
 import { settings } from './settings';
 import { Slots } from './slots';
 import { isRefusedData, toldError } from './told-error';
-
-export interface ImportStatus {
-  id: number;
-  name: string;
-  size: number;
-  state: ImportState;
-  read: number;
-  kept: number;
-  duplicates: number;
-  failed: number;
-  problems: Problem[];
-  notes: Problem[];
-  gameIds: number[];
-}
 
 /** How many problems and games are remembered of one import. */
 const REMEMBERED = 200;

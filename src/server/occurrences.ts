@@ -1,4 +1,6 @@
 import { and, desc, eq, ne, sql } from 'drizzle-orm';
+import type * as z from 'zod';
+import { occurrenceSchema } from '@/contract/games';
 import type { GameKind } from '@/core/game/ruleset';
 import { mainLine, positionsAlong } from '@/core/game/tree';
 import { rulesetOf } from '@/core/rulesets';
@@ -9,17 +11,7 @@ import { signed } from './prepared-game';
 import { games, positions } from './schema';
 
 /** A stored game in which a position came up. */
-export interface Occurrence {
-  gameId: number;
-  /** The node at which it did. */
-  node: number;
-  players: [string | null, string | null];
-  result: string;
-  date: string | null;
-  event: string | null;
-  /** How it went on there, in SAN or western notation; null at the end. */
-  next: string | null;
-}
+type Occurrence = z.infer<typeof occurrenceSchema>;
 
 const MOST = 50;
 

@@ -1,8 +1,9 @@
 import { sql } from 'drizzle-orm';
+import { PLANS, type PlanName } from './schema';
 import type { Database, Transaction } from './database';
 
-export const JOB_NAMES = ['sweep', 'import', 'study'] as const;
-export type JobName = (typeof JOB_NAMES)[number];
+export const JOB_NAMES = ['import', ...PLANS] as const;
+export type JobName = 'import' | PlanName;
 
 /** A job that was begun so often and always ended with its worker is given up. */
 const MOST_ATTEMPTS = 50;

@@ -2,6 +2,7 @@ import { sql } from 'drizzle-orm';
 import {
   bigint,
   boolean,
+  check,
   customType,
   index,
   integer,
@@ -13,12 +14,16 @@ import {
   timestamp,
   uniqueIndex,
   uuid,
+  type AnyPgColumn,
 } from 'drizzle-orm/pg-core';
+import { IMPORT_STATES } from '@/contract/imports';
+import { ASK_STATES } from '@/contract/review';
 import type { Tag } from '@/core/game/record';
 import type { EndReason, Result } from '@/core/game/result';
 import type { GameKind, Side } from '@/core/game/ruleset';
 import type { RecordJson } from '@/core/game/serial';
 import type { Step } from '@/core/game/steps';
+import type { SweepFindings } from '@/core/review/findings';
 import type { EngineOption } from '@/core/notation/engine-options';
 import type { Problem } from '@/core/game/problem';
 
@@ -122,6 +127,13 @@ export interface StoredLine {
   moves: string[];
 }
 
+export interface StoredAnswer {
+  depth: number;
+  nodes: number;
+  milliseconds: number;
+  lines: StoredLine[];
+}
+
 /** What engines have found, whoever asked: a function of position, engine and settings. */
 export const evaluations = pgTable(
   'evaluations',
@@ -153,63 +165,73 @@ export const evaluations = pgTable(
   ],
 );
 
-/** What is asked of an engine about a game. */
-const ofGame = () => ({
-  id: bigint('id', { mode: 'number' }).primaryKey().generatedAlwaysAsIdentity(),
-  ownerId: ownerId(),
-  gameId: bigint('game_id', { mode: 'number' })
-    .notNull()
-    .references(() => games.id, { onDelete: 'cascade' }),
-  /** As `settingsText` writes them. */
-  settings: text('settings').notNull(),
-  error: text('error'),
-  /** How often it failed since it last got on. */
-  failures: smallint('failures').notNull().default(0),
-  createdAt: createdAt(),
-  finishedAt: timestamp('finished_at', { withTimezone: true }),
-});
+export const PLANS = ['sweep', 'study'] as const;
+/** What is asked: to go over a game, or to look at one position much deeper. */
+export type PlanName = (typeof PLANS)[number];
 
-export type SweepState = 'queued' | 'running' | 'done' | 'cancelled' | 'failed';
+export type AskState = (typeof ASK_STATES)[number];
 
-export const sweeps = pgTable(
-  'sweeps',
+/** Which position of a game is looked at. */
+export interface AskedPosition {
+  /** The node of the game that the position is at, or that its line leaves from. */
+  node: number;
+  /** The moves from the start to the position, in UCI or USI. */
+  moves: string[];
+}
+
+const oneOf = (values: readonly string[]) =>
+  sql.raw(`(${values.map((value) => `'${value}'`).join(', ')})`);
+
+/** What people ask of engines about their games. */
+export const asks = pgTable(
+  'asks',
   {
-    ...ofGame(),
-    /** The engine's version, once it has begun. */
+    id: bigint('id', { mode: 'number' }).primaryKey().generatedByDefaultAsIdentity(),
+    ownerId: ownerId(),
+    gameId: bigint('game_id', { mode: 'number' })
+      .notNull()
+      .references(() => games.id, { onDelete: 'cascade' }),
+    /** The ask of many games that this is part of. */
+    parentId: bigint('parent_id', { mode: 'number' }).references((): AnyPgColumn => asks.id, {
+      onDelete: 'cascade',
+    }),
+    plan: text('plan').$type<PlanName>().notNull(),
+    /** As `settingsText` writes them. */
+    settings: text('settings').notNull(),
+    /** Name of an external engine; null: our own. */
     engine: text('engine'),
-    state: text('state').$type<SweepState>().notNull().default('queued'),
+    /** The version of our engine that answers, once it has begun. */
+    version: text('version'),
+    /** Null: the whole game. */
+    position: jsonb('position').$type<AskedPosition>(),
+    state: text('state').$type<AskState>().notNull().default('queued'),
     /** Positions finished, and to be looked at in all. */
     done: integer('done').notNull().default(0),
     total: integer('total').notNull(),
+    /** What a search of one position has found so far. */
+    answer: jsonb('answer').$type<StoredAnswer>(),
+    /** What a sweep says of the game, and the version of the rules that reckoned it. */
+    findings: jsonb('findings').$type<SweepFindings>(),
+    rules: smallint('rules'),
+    error: text('error'),
+    /** How often it failed since it last got on. */
+    failures: smallint('failures').notNull().default(0),
+    createdAt: createdAt(),
+    finishedAt: timestamp('finished_at', { withTimezone: true }),
   },
   (table) => [
-    index('sweeps_game').on(table.gameId, table.id.desc()),
-    uniqueIndex('sweeps_open')
-      .on(table.gameId)
+    index('asks_game').on(table.gameId, table.plan, table.id.desc()),
+    index('asks_open')
+      .on(table.ownerId)
       .where(sql`state in ('queued', 'running')`),
+    uniqueIndex('asks_open_sweep')
+      .on(table.gameId)
+      .where(sql`plan = 'sweep' and state in ('queued', 'running')`),
+    index('asks_parent').on(table.parentId),
+    check('asks_plan', sql`plan in ${oneOf(PLANS)}`),
+    check('asks_state', sql`state in ${oneOf(ASK_STATES)}`),
+    check('asks_whole', sql`(plan = 'study') = (position is not null)`),
   ],
-);
-
-export type StudyState = 'queued' | 'running' | 'done' | 'failed';
-
-/** Searches of single positions that people asked for: much deeper ones, and those of external engines. */
-export const studies = pgTable(
-  'studies',
-  {
-    ...ofGame(),
-    /** The node of the game that the position is at, or that its line leaves from. */
-    node: bigint('node', { mode: 'number' }).notNull(),
-    /** The moves from the start to the position, in UCI or USI. */
-    moves: text('moves').array().notNull(),
-    /** Name of an external engine; null: our own. */
-    engine: text('engine'),
-    state: text('state').$type<StudyState>().notNull().default('queued'),
-    depth: smallint('depth').notNull().default(0),
-    nodes: bigint('nodes', { mode: 'number' }).notNull().default(0),
-    milliseconds: integer('milliseconds').notNull().default(0),
-    lines: jsonb('lines').$type<StoredLine[]>().notNull().default([]),
-  },
-  (table) => [index('studies_game').on(table.gameId, table.id.desc())],
 );
 
 /** What the worker found when it tried the external engines of the server's file. */
@@ -221,7 +243,7 @@ export const externalEngines = pgTable('external_engines', {
   checkedAt: timestamp('checked_at', { withTimezone: true }).notNull().defaultNow(),
 });
 
-export type ImportState = 'uploading' | 'queued' | 'running' | 'done' | 'cancelled' | 'failed';
+export type ImportState = (typeof IMPORT_STATES)[number];
 
 export const imports = pgTable(
   'imports',

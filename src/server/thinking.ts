@@ -1,9 +1,12 @@
+import type * as z from 'zod';
+import type { answerThought } from '@/contract/review';
 import { gameInfo } from '@/core/game/info';
 import type { GameKind, Side } from '@/core/game/ruleset';
 import { mainLine, positionsAlong } from '@/core/game/tree';
 import { stopsOf } from '@/core/review/stops';
 import { rulesetOf } from '@/core/rulesets';
-import { findingsOf } from './findings';
+import { findingsOf, presentFindings } from './findings';
+import { NO_FINDINGS } from '@/core/review/review';
 import { findGame } from './games';
 import type { Owner } from './owner';
 
@@ -22,17 +25,7 @@ export interface ThinkingStop {
 }
 
 /** What is told once a move has been entered. */
-export interface ThinkingAnswer {
-  /** UCI or USI. */
-  played: string;
-  best: string;
-  /** Place of the move entered among the lines of the sweep, from 1; null where it is outside of them. */
-  rank: number | null;
-  linesKnown: number;
-  isTurningPoint: boolean;
-  /** The node of the position on the Desk. */
-  node: number;
-}
+type ThinkingAnswer = z.infer<typeof answerThought.answer>;
 
 /** Whose game it is, and where it stops; null without such a game. */
 async function stopsIn(owner: Owner, gameId: number, side: Side | null) {
@@ -42,9 +35,20 @@ async function stopsIn(owner: Owner, gameId: number, side: Side | null) {
   const ruleset = rulesetOf(tree.kind);
   const line = mainLine(tree);
   const positions = positionsAlong(ruleset, tree.start, line);
-  const { sweep, findings, evaluations } = await findingsOf(owner, game);
+  const found = await findingsOf(owner, game);
+  const findings = found ? presentFindings(game, found) : NO_FINDINGS;
+  const evaluations = found?.evaluations ?? [];
   const stops = stopsOf(ruleset, positions, findings, side);
-  return { game, ruleset, line, positions, sweep, evaluations, findings, stops };
+  return {
+    game,
+    ruleset,
+    line,
+    positions,
+    sweep: found?.sweep.id ?? null,
+    evaluations,
+    findings,
+    stops,
+  };
 }
 
 /** A stop of a game, from 1; null without such a game. Where there is no such stop the moves are empty. */
@@ -62,7 +66,7 @@ export async function thinkingStop(
     gameId,
     kind: ruleset.kind,
     players: [players[0].name, players[1].name],
-    sweep: found.evaluations.length > 0 ? found.sweep!.id : null,
+    sweep: found.sweep,
     count: stops.length,
     start: game.record.tree.start,
     moves: line.slice(0, stops[stop - 1] ?? 0).map(({ move }) => ruleset.code(move)),

@@ -1,5 +1,6 @@
 import { NULL_MOVE, targetOf, type Move } from '@/core/game/move';
 import type { Ruleset } from '@/core/game/ruleset';
+import { walk } from '@/core/game/walk';
 import { nameOfLetter, writeJapanese } from '@/core/notation/kif/japanese';
 import type { ShogiPosition } from '@/core/shogi/position';
 
@@ -51,26 +52,17 @@ export function readLine(
   previous: Move | null,
   notation: ShogiNotation,
 ): LineMove[] {
-  const line: LineMove[] = [];
-  let position = start;
-  let before = previous;
-  for (const code of codes) {
-    const move = ruleset.parseCode(code);
-    if (move === null || !ruleset.isLegal(position, move)) break;
-    const numbered =
-      line.length === 0 || (ruleset.numbering === 'move' && ruleset.side(position) === 0);
-    const next = ruleset.play(position, move);
-    line.push({
+  return walk(ruleset, start, codes).map(({ code, move, before, after }, index, walked) => {
+    const numbered = index === 0 || (ruleset.numbering === 'move' && ruleset.side(before) === 0);
+    const last = walked[index - 1]?.move ?? previous;
+    return {
       code,
-      text: moveText(ruleset, position, move, before, notation),
-      number: numbered ? numberText(ruleset, position) : null,
-      position: next,
+      text: moveText(ruleset, before, move, last, notation),
+      number: numbered ? numberText(ruleset, before) : null,
+      position: after,
       move,
-    });
-    position = next;
-    before = move;
-  }
-  return line;
+    };
+  });
 }
 
 /** A line as it is printed: `12. Nf3 d5 13. O-O`. */

@@ -1,17 +1,11 @@
 'use client';
 
 import { useEffect, useRef } from 'react';
-
-export interface PageEvent {
-  type: 'sweep' | 'import' | 'game' | 'study';
-  id: number;
-  gameId?: number;
-  done?: boolean;
-}
+import { eventSchema, type ServerEvent } from '@/contract/events';
 
 const NAME = 'bektra-events';
 
-type Listener = (event: PageEvent) => void;
+type Listener = (event: ServerEvent) => void;
 
 /**
  * One stream of events for all tabs: the tab that holds the lock listens to the server and passes on what it hears;
@@ -36,22 +30,22 @@ class SharedEvents {
     if (this.channel) return;
     const channel = new BroadcastChannel(NAME);
     this.channel = channel;
-    channel.onmessage = (message: MessageEvent<PageEvent | 'open'>) => this.hear(message.data);
+    channel.onmessage = (message: MessageEvent<ServerEvent | 'open'>) => this.hear(message.data);
     void navigator.locks.request(NAME, () => new Promise<never>(() => this.listen(channel)));
   }
 
   private listen(channel: BroadcastChannel): void {
     const source = new EventSource('/api/events');
-    const pass = (message: PageEvent | 'open'): void => {
+    const pass = (message: ServerEvent | 'open'): void => {
       this.hear(message);
       channel.postMessage(message);
     };
     source.onopen = () => pass('open');
     source.onmessage = (message: MessageEvent<string>) =>
-      pass(JSON.parse(message.data) as PageEvent);
+      pass(eventSchema.parse(JSON.parse(message.data)));
   }
 
-  private hear(message: PageEvent | 'open'): void {
+  private hear(message: ServerEvent | 'open'): void {
     if (message === 'open') for (const reconnected of this.reconnected) reconnected();
     else for (const listener of this.listeners) listener(message);
   }

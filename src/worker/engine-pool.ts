@@ -1,4 +1,5 @@
-import type { Engine, SearchInfo, SearchRequest } from '@/engine/contract';
+import type { Answer, Ask, Question } from '@/core/ask/question';
+import { askOf, type Engine } from '@/engine/contract';
 
 /** Who asks: a person who waits for the answer goes before what runs in the background. */
 export type Urgency = 'asked' | 'background';
@@ -25,18 +26,23 @@ export class EnginePool {
     return this.busyMilliseconds;
   }
 
-  async search(
-    request: SearchRequest,
+  /** What puts questions to whichever engine is free, until `signal` aborts. */
+  askOf(signal: AbortSignal, urgency: Urgency): Ask {
+    return (question, onDepth) => this.search(question, signal, urgency, onDepth);
+  }
+
+  private async search(
+    question: Question,
     signal: AbortSignal,
     urgency: Urgency,
-    onInfo?: (info: SearchInfo) => void,
-  ): Promise<SearchInfo> {
+    onDepth?: (answer: Answer) => void,
+  ): Promise<Answer> {
     const engine =
       this.idle.pop() ?? (await new Promise<Engine>((take) => this.waiting[urgency].push(take)));
     try {
-      const info = await engine.search(request, { signal, ...(onInfo ? { onInfo } : {}) });
-      this.busyMilliseconds += info.milliseconds;
-      return info;
+      const answer = await askOf(engine, signal)(question, onDepth);
+      this.busyMilliseconds += answer.milliseconds;
+      return answer;
     } finally {
       const next = this.waiting.asked.shift() ?? this.waiting.background.shift();
       if (next) next(engine);

@@ -2,16 +2,19 @@ import { EventEmitter } from 'node:events';
 import { join } from 'node:path';
 import { Logger, run, type Task, type WorkerEvents } from 'graphile-worker';
 import * as z from 'zod';
+import { CalledOff } from '@/core/ask/question';
+import type { GameKind } from '@/core/game/ruleset';
 import { engineVersion, startEngine } from '@/engine/hosts/node';
+import { countFailure, recordAsk } from '@/server/asks';
 import { pool } from '@/server/database';
 import { listen } from '@/server/events';
 import { lastingEngine } from '@/engine/lasting';
+import { reckonAnew } from '@/server/findings';
 import { forgetBrokenUploads } from '@/server/imports';
 import { logger } from '@/server/log';
 import { JOB_NAMES, type JobName } from '@/server/queue';
+import type { PlanName } from '@/server/schema';
 import { settings } from '@/server/settings';
-import { countStudyFailure, recordStudy } from '@/server/studies';
-import { countSweepFailure, recordProgress } from '@/server/sweeps';
 import { toldError } from '@/server/told-error';
 import { EnginePool } from './engine-pool';
 import { runImport } from './import-job';
@@ -75,26 +78,23 @@ async function main(): Promise<void> {
         if (stopping) await new Promise(() => {});
       }
     };
+  /** A task for what people ask of engines: called off it ends in silence, and what fails again and again is given up. */
+  const asked = (plan: PlanName, work: (id: number, signal: AbortSignal) => Promise<void>): Task =>
+    task(plan, async (id, signal) => {
+      try {
+        await work(id, signal);
+      } catch (error) {
+        if (error instanceof CalledOff) return;
+        log.error({ err: error, [plan]: id }, 'what was asked failed');
+        if ((await countFailure(id)) < LAST_FAILURE[plan]) throw error;
+        await recordAsk(id, { state: 'failed', error: sayEngineError(error) });
+      }
+    });
+  const versionOf = (kind: GameKind): string => versions[kind];
   const tasks: Record<JobName, Task> = {
-    sweep: task('sweep', async (id, signal) => {
-      try {
-        await runSweep(id, engines, (kind) => versions[kind], signal);
-      } catch (error) {
-        log.error({ err: error, sweep: id }, 'sweep failed');
-        if ((await countSweepFailure(id)) < LAST_FAILURE.sweep) throw error;
-        await recordProgress(id, { state: 'failed', error: sayEngineError(error) });
-      }
-    }),
+    sweep: asked('sweep', (id, signal) => runSweep(id, engines, versionOf, signal)),
+    study: asked('study', (id, signal) => runStudy(id, engines, versionOf, signal)),
     import: task('import', runImport),
-    study: task('study', async (id, signal) => {
-      try {
-        await runStudy(id, engines, signal);
-      } catch (error) {
-        log.error({ err: error, study: id }, 'study failed');
-        if ((await countStudyFailure(id)) < LAST_FAILURE.study) throw error;
-        await recordStudy(id, { state: 'failed', error: sayEngineError(error) });
-      }
-    }),
   };
 
   const liveness = new Liveness();
@@ -126,6 +126,10 @@ async function main(): Promise<void> {
     });
   await forgetBrokenUploads();
   log.info({ engines: count, versions }, 'worker ready');
+  reckonAnew().then(
+    (count) => count > 0 && log.info({ count }, 'findings reckoned anew'),
+    (error: unknown) => log.error({ err: error }, 'findings could not be reckoned anew'),
+  );
   tryExternalEngines().catch((error: unknown) =>
     log.error({ err: error }, 'external engines could not be tried'),
   );

@@ -1,26 +1,11 @@
-import { readSettingsText, type SweepSettings } from '@/core/review/sweep-settings';
-import type { SearchInfo } from '@/engine/contract';
-import { holdsMove, mainRequest, pricingRequest } from '@/engine/search-position';
-import {
-  evaluationsOf,
-  storeEvaluation,
-  sweepPositions,
-  type Found,
-  type SweepPosition,
-} from '@/server/evaluations';
-import type { StoredGame } from '@/server/games';
+import { sweepGame, type Swept } from '@/core/ask/sweep-game';
+import type { GameKind } from '@/core/game/ruleset';
+import { findingsFrom, REVIEW_RULES } from '@/core/review/findings';
+import { readSettingsText } from '@/core/review/sweep-settings';
+import { openAsk, recordAsk } from '@/server/asks';
+import { KnownEvaluations } from '@/server/evaluations';
 import { logger } from '@/server/log';
-import { openSweep, recordProgress } from '@/server/sweeps';
 import type { EnginePool } from './engine-pool';
-
-const log = () => logger('sweep');
-
-const foundBy = ({ depth, nodes, milliseconds, lines }: SearchInfo): Found => ({
-  depth,
-  nodes,
-  milliseconds,
-  lines: lines.map(({ score, moves }) => ({ score, moves: [...moves] })),
-});
 
 /**
  * Goes over every main-line position of a game. What was found before, by this sweep or any other, is not searched
@@ -29,119 +14,41 @@ const foundBy = ({ depth, nodes, milliseconds, lines }: SearchInfo): Found => ({
 export async function runSweep(
   id: number,
   pool: EnginePool,
-  version: (kind: 'chess' | 'shogi') => string,
+  versionOf: (kind: GameKind) => string,
   signal: AbortSignal,
 ): Promise<void> {
-  const open = await openSweep(id);
+  const open = await openAsk('sweep', id);
   if (!open) return;
-  const { game, sweep } = open;
-  const engine = version(game.record.tree.kind);
-  const settings = readSettingsText(sweep.settings);
-  const all = sweepPositions(game.record);
-  const known = await evaluationsOf(game.record, engine, sweep.settings);
-  const isKnown = ({ ply, played, over }: SweepPosition): boolean => {
-    const evaluation = known[ply];
-    if (over) return true;
-    if (!evaluation) return false;
-    return (
-      played === null || holdsMove(evaluation.lines, played) || evaluation.played !== undefined
-    );
-  };
-  const left = all.filter((position) => !isKnown(position));
-  let done = all.length - left.length;
-  if (!(await recordProgress(id, { state: 'running', engine, done, total: all.length }))) return;
+  const { game, ask } = open;
+  const { record } = game;
+  const version = versionOf(record.tree.kind);
+  const known = await KnownEvaluations.load(record, version, ask.settings);
+  const total = known.size;
+  if (!(await recordAsk(id, { state: 'running', version, total }))) return;
 
-  const task = new SweepTask(game, engine, sweep.settings, settings, pool, signal);
+  const unwanted = new AbortController();
   const started = performance.now();
   const busyBefore = pool.busy;
-  const finishOne = async (stored: Promise<unknown>): Promise<void> => {
-    await stored;
-    done++;
-    if (!(await recordProgress(id, { done }))) task.stop();
+  let recording: Promise<void> = Promise.resolve();
+  let latest = 0;
+  /** Records how far the sweep has come, once what was found is stored; what comes meanwhile is told at once. */
+  const tell = ({ done }: Swept): void => {
+    latest = done;
+    recording = recording.then(async () => {
+      if (latest !== done) return;
+      await known.stored();
+      if (!(await recordAsk(id, { done }))) unwanted.abort();
+    });
+    recording.catch(() => unwanted.abort());
   };
-  const storing: Promise<void>[] = [];
-  const searchOn = async (): Promise<void> => {
-    for (let next = left.shift(); next && !task.stopped; next = left.shift()) {
-      const searched = await task.search(next, known[next.ply] ?? null);
-      if (searched) storing.push(finishOne(searched.stored));
-    }
-  };
-  await Promise.all(Array.from({ length: pool.size }, searchOn));
-  await Promise.all(storing);
-  if (task.stopped) return;
-  await recordProgress(id, { state: 'done', done: all.length });
+  const asking = pool.askOf(AbortSignal.any([signal, unwanted.signal]), 'background');
+  const plan = sweepGame(record, readSettingsText(ask.settings), pool.size);
+  const { done, evaluations } = await plan(known.remember(asking), tell).finally(() =>
+    Promise.all([recording, known.stored()]),
+  );
+  const findings = findingsFrom(record, evaluations);
+  await recordAsk(id, { state: 'done', done, findings, rules: REVIEW_RULES });
   const wall = performance.now() - started;
   const busy = (pool.busy - busyBefore) / (wall * pool.size);
-  log().info({ sweep: id, game: game.id, positions: all.length, wall, busy }, 'sweep done');
-}
-
-/** The searches of one sweep. */
-class SweepTask {
-  private readonly cancelled = new AbortController();
-  private readonly signal: AbortSignal;
-
-  constructor(
-    private readonly game: StoredGame,
-    private readonly engine: string,
-    private readonly settingsText: string,
-    private readonly settings: SweepSettings,
-    private readonly pool: EnginePool,
-    signal: AbortSignal,
-  ) {
-    this.signal = AbortSignal.any([signal, this.cancelled.signal]);
-  }
-
-  get stopped(): boolean {
-    return this.signal.aborted;
-  }
-
-  stop(): void {
-    this.cancelled.abort();
-  }
-
-  /**
-   * Searches a position; the result is being stored when this returns, so that the engine need not wait. Null when
-   * called off: a search cut short is not stored.
-   * @param known what the main search found, where that is known already
-   */
-  async search(
-    position: SweepPosition,
-    known: { depth: number; nodes: number } | null,
-  ): Promise<{ stored: Promise<unknown> } | null> {
-    const { kind } = this.game.record.tree;
-    const { root, played } = position;
-    const writes: Promise<void>[] = [];
-    let main = known;
-    let priced = known !== null;
-    if (main === null) {
-      const found = await this.pool.search(
-        mainRequest(kind, root, this.settings),
-        this.signal,
-        'background',
-      );
-      if (this.stopped) return null;
-      writes.push(this.store(position, '', found));
-      main = found;
-      priced = played !== null && !holdsMove(found.lines, played);
-    }
-    if (priced && played !== null) {
-      const request = pricingRequest(kind, root, played, main);
-      const info = await this.pool.search(request, this.signal, 'background');
-      if (this.stopped) return null;
-      writes.push(this.store(position, played, info));
-    }
-    return { stored: Promise.all(writes) };
-  }
-
-  private store(
-    { key, history }: SweepPosition,
-    onlyMove: string,
-    info: SearchInfo,
-  ): Promise<void> {
-    const { kind } = this.game.record.tree;
-    return storeEvaluation(
-      { kind, key, history, engine: this.engine, settings: this.settingsText, onlyMove },
-      foundBy(info),
-    );
-  }
+  logger('sweep').info({ sweep: id, game: game.id, positions: total, wall, busy }, 'sweep done');
 }

@@ -255,7 +255,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('faults', { timeout: 120_000 }
     );
     expect(started.filter((one) => 'study' in one)).toHaveLength(20);
     expect(await listStudies(owner, id)).toHaveLength(20);
-    await database().execute(sql`delete from studies`);
+    await database().execute(sql`delete from asks`);
   });
 
   it('a study is asked for at a move that one entered oneself', async () => {
@@ -268,8 +268,8 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('faults', { timeout: 120_000 }
     const { id } = await createGame(owner, { ...record, tree: { ...record.tree, nodes } });
     const task = { node: far, way: [], engine: null, settings: { nodes: 1000, lines: 1 } };
     const started = await startStudy(owner, id, task);
-    expect(started).toMatchObject({ study: { node: far } });
-    await database().execute(sql`delete from studies`);
+    expect(started).toMatchObject({ study: { position: { node: far } } });
+    await database().execute(sql`delete from asks`);
   });
 
   it('health tells whether a worker lives', async () => {

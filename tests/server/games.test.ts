@@ -8,7 +8,10 @@ import { isRead } from '@/core/notation/reading';
 import { rulesetOf } from '@/core/rulesets';
 import { cpScore } from '@/core/game/score';
 import { closeDatabase, database, migrateDatabase } from '@/server/database';
-import { storeEvaluation, sweepPositions } from '@/server/evaluations';
+import { sweptPositions } from '@/core/ask/sweep-game';
+import { recordAsk } from '@/server/asks';
+import { positionKey, storeEvaluation } from '@/server/evaluations';
+import { reviewOf } from '@/server/findings';
 import {
   changesSince,
   deleteGame,
@@ -24,13 +27,7 @@ import { occurrencesOf } from '@/server/occurrences';
 import { prepareGame } from '@/server/prepared-game';
 import { currentOwner, type Owner } from '@/server/owner';
 import { owners } from '@/server/schema';
-import {
-  cancelSweep,
-  latestSweep,
-  recordProgress,
-  startSweep,
-  sweepResults,
-} from '@/server/sweeps';
+import { cancelSweep, latestSweep, startSweep } from '@/server/sweeps';
 import { thinkingAnswer, thinkingStop } from '@/server/thinking';
 import { useOwnDatabase } from '../support/database';
 
@@ -163,31 +160,29 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('stored games', () => {
     const [insertion] = await insert(owner, [record(PGN.replace('Store test', 'findings'))], true);
     const { id } = insertion!;
     const game = (await findGame(owner, id))!;
-    const [{ key, history }] = sweepPositions(game.record) as [
-      ReturnType<typeof sweepPositions>[0],
-    ];
+    const [start] = sweptPositions(game.record);
     const find = (settings: string, engine: string, cp: number) =>
       storeEvaluation(
-        { kind: 'chess', key, history, engine, settings, onlyMove: '' },
+        { kind: 'chess', ...positionKey('chess', start!), engine, settings, onlyMove: '' },
         { depth: 5, nodes: 9, milliseconds: 1, lines: [{ score: cpScore(cp), moves: ['e2e4'] }] },
       );
     const shown = async () => {
-      const { evaluations, shown: by } = await sweepResults(owner, game);
-      const [first] = evaluations[0]?.lines ?? [];
-      return { cp: first?.score.kind === 'cp' ? first.score.cp : null, by: by?.settings ?? null };
+      const found = (await reviewOf(owner, game)).shown;
+      const score = found?.evaluations[0]?.[1].lines[0]?.score;
+      return { cp: score?.kind === 'cp' ? score.cp : null, by: found?.sweep.settings ?? null };
     };
     expect(await shown()).toEqual({ cp: null, by: null });
 
     const first = (await startSweep(owner, id, { depth: 3, lines: 1 }))!;
     expect(await shown()).toEqual({ cp: null, by: null });
-    await recordProgress(first.id, { state: 'running', engine: 'one' });
+    await recordAsk(first.id, { state: 'running', version: 'one' });
     await find(first.settings, 'one', 11);
     expect(await shown()).toEqual({ cp: 11, by: first.settings });
-    await recordProgress(first.id, { state: 'done' });
+    await recordAsk(first.id, { state: 'done' });
 
     const second = (await startSweep(owner, id, { depth: 4, lines: 1 }))!;
     expect(await shown()).toEqual({ cp: 11, by: first.settings });
-    await recordProgress(second.id, { state: 'running', engine: 'two' });
+    await recordAsk(second.id, { state: 'running', version: 'two' });
     await find(second.settings, 'two', 22);
     expect(await shown()).toEqual({ cp: 11, by: first.settings });
     await cancelSweep(owner, second.id);
@@ -197,8 +192,8 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('stored games', () => {
     await cancelSweep(owner, third.id);
     expect(await shown()).toEqual({ cp: 11, by: first.settings });
     const fourth = (await startSweep(owner, id, { depth: 4, lines: 1 }))!;
-    await recordProgress(fourth.id, { state: 'running', engine: 'two' });
-    await recordProgress(fourth.id, { state: 'done' });
+    await recordAsk(fourth.id, { state: 'running', version: 'two' });
+    await recordAsk(fourth.id, { state: 'done' });
     expect(await shown()).toEqual({ cp: 22, by: fourth.settings });
   });
 

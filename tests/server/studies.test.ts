@@ -11,7 +11,8 @@ import { readEnginesFile } from '@/server/engines-file';
 import { insertGames } from '@/server/games';
 import { prepareGame } from '@/server/prepared-game';
 import { currentOwner, type Owner } from '@/server/owner';
-import { findStudy, offeredEngines, removeStudy, startStudy } from '@/server/studies';
+import { offeredEngines } from '@/server/external-engines';
+import { findStudy, removeStudy, startStudy } from '@/server/studies';
 import { useOwnDatabase } from '../support/database';
 
 const folder = mkdtempSync(join(tmpdir(), 'bektra-engines-'));
@@ -127,9 +128,9 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('studies', { timeout: 120_000 
     await killed(first);
     startWorker();
     await expect.poll(() => state(id), SLOW).toBe('done');
-    const study = (await findStudy(owner, id))!;
-    expect(study.lines).toHaveLength(2);
-    expect(study.nodes).toBeGreaterThanOrEqual(4_000_000);
+    const { answer } = (await findStudy(owner, id))!;
+    expect(answer!.lines).toHaveLength(2);
+    expect(answer!.nodes).toBeGreaterThanOrEqual(4_000_000);
   });
 
   it.each([
@@ -141,7 +142,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('studies', { timeout: 120_000 
       startWorker();
       const id = await ask(kind, name, { milliseconds: 500, lines: 3 }, [move]);
       await expect.poll(() => state(id), SLOW).toBe('done');
-      const { lines, depth } = (await findStudy(owner, id))!;
+      const { lines, depth } = (await findStudy(owner, id))!.answer!;
       expect(depth).toBeGreaterThan(3);
       expect(lines).toHaveLength(3);
       const ruleset = rulesetOf(kind);

@@ -3,12 +3,15 @@ import { readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { sql } from 'drizzle-orm';
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
+import { evaluate } from '@/core/ask/evaluate';
+import { sweptPositions } from '@/core/ask/sweep-game';
 import { readGames } from '@/core/notation/formats';
 import { isRead } from '@/core/notation/reading';
 import { loadSearch } from '@/engine/hosts/node';
-import { searchPosition } from '@/engine/search-position';
 import { closeDatabase, database, migrateDatabase } from '@/server/database';
-import { evaluationsOf, sweepPositions } from '@/server/evaluations';
+import { findingsFrom } from '@/core/review/findings';
+import { KnownEvaluations } from '@/server/evaluations';
+import { findingsOf } from '@/server/findings';
 import { findGame, insertGames } from '@/server/games';
 import { queued } from '../support/imports';
 import { cancelImport, findImport } from '@/server/imports';
@@ -96,22 +99,25 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the worker', { timeout: 240_0
 
       // two engines were each on one position: no more than those had to be searched again
       const game = (await findGame(owner, id))!;
-      const { engine, settings } = await sweepOf(id);
-      const stored = await evaluationsOf(game.record, engine!, settings);
+      const { version, settings } = await sweepOf(id);
+      const known = await KnownEvaluations.load(game.record, version!, settings);
+      const stored = known.evaluations();
+      // and what is said of the game is kept with it
+      const { findings } = (await findingsOf(owner, game))!;
+      expect(findings).toEqual(findingsFrom(game.record, stored));
       const { rows } = await database().execute(
-        sql`select key, history, only_move, count(*)::int as count from evaluations where engine = ${engine} group by 1, 2, 3 having count(*) > 1`,
+        sql`select key, history, only_move, count(*)::int as count from evaluations where engine = ${version} group by 1, 2, 3 having count(*) > 1`,
       );
       expect(rows).toEqual([]);
 
       const search = await loadSearch({ modules: resolve('dist/engine') }, game.record.tree.kind);
       const host = { shouldStop: () => false, now: () => performance.now() };
-      for (const { ply, root, played, over } of sweepPositions(game.record)) {
+      for (const { ply, root, played, over } of sweptPositions(game.record)) {
         if (over) continue;
-        const found = await searchPosition(
-          async (request) => search.search(request, host),
+        const found = await evaluate(
+          async (question) => search.search(question, host),
           game.record.tree.kind,
-          root,
-          played,
+          { root, played },
           SETTINGS,
         );
         expect(stored[ply]!.lines).toEqual(found.main.lines);

@@ -1,4 +1,5 @@
-import { queueImport, type ImportStatus } from '@/server/imports';
+import type { ImportStatus } from '@/contract/imports';
+import { queueImport } from '@/server/imports';
 
 /** An import that is queued; @throws Error when it is refused */
 export async function queued(...args: Parameters<typeof queueImport>): Promise<ImportStatus> {

@@ -1,10 +1,10 @@
-import type { SearchRequest } from '@/engine/contract';
+import type { Question } from '@/core/ask/question';
 
 /** A search that goes on until it is stopped, for engines that look at nothing of it. */
-export const ENDLESS: SearchRequest = {
+export const ENDLESS: Question = {
   kind: 'chess',
   root: { position: 'start', repeated: [], moveCount: 1 },
-  limits: {},
+  budget: {},
   lines: 1,
   fresh: false,
 };

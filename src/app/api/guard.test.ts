@@ -1,8 +1,9 @@
 import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import * as z from 'zod';
-import { MOST_JSON, holdsPlainText, readBody, readId, route } from './guard';
+import { contract } from '@/contract/contract';
+import { MOST_JSON, holdsPlainText, readBody, readId, route, serve } from './guard';
 
 const ADDRESS = 'http://127.0.0.1:3210/api/games';
 const schema = z.object({ nodes: z.number().int() });
@@ -25,6 +26,9 @@ const streamed = (pieces: number, piece: Uint8Array): ReadableStream => {
 };
 
 const echo = route(async (request) => Response.json(await readBody(request, schema)));
+vi.mock('@/server/owner', () => ({
+  currentOwner: () => Promise.resolve({ id: 'owner', playerName: 'Own' }),
+}));
 const noParams = { params: Promise.resolve({}) };
 
 const outcome = async (request: Request): Promise<unknown> => {
@@ -106,6 +110,40 @@ describe('what a page sends', () => {
       413,
       'tooLarge',
     ]);
+  });
+});
+
+describe('a contract', () => {
+  const kept = contract('POST', '/api/games', {
+    query: z.object({ copy: z.literal('1').optional() }),
+    body: schema,
+    answer: z.object({ nodes: z.number() }),
+    status: 201,
+  });
+  const ask = async (query: string, body: string): Promise<[number, unknown]> => {
+    const handler = serve(
+      kept,
+      async ({ body: { nodes }, query: { copy }, id }) =>
+        ({ nodes: nodes + (copy ? 1 : 0) + id, ownerId: 'secret' }) as { nodes: number },
+    );
+    const request = new Request(`${ADDRESS}${query}`, {
+      method: 'POST',
+      body,
+      headers: { host: HOST },
+    });
+    // Next gives no parameters where a route has none
+    const answer = await handler(request, { params: Promise.resolve(undefined) });
+    return [answer.status, await answer.json()];
+  };
+
+  it('sends what is in it, and nothing else', async () => {
+    expect(await ask('', '{"nodes":5}')).toEqual([201, { nodes: 5 }]);
+    expect(await ask('?copy=1', '{"nodes":5}')).toEqual([201, { nodes: 6 }]);
+  });
+
+  it('refuses what does not suit it', async () => {
+    expect(await ask('?copy=2', '{"nodes":5}')).toMatchObject([400, { error: 'malformed' }]);
+    expect(await ask('', '{"nodes":"5"}')).toMatchObject([400, { error: 'malformed' }]);
   });
 });
 

@@ -1,9 +1,11 @@
 import { NextResponse } from 'next/server';
 import type * as z from 'zod';
+import type { Contract } from '@/contract/contract';
 import { isPlainText } from '@/core/game/text';
 import { isAllowedHost, isForeign } from '@/server/access';
 import { parseId } from '@/server/ids';
 import { logger } from '@/server/log';
+import { currentOwner, type Owner } from '@/server/owner';
 import { isRefusedData } from '@/server/told-error';
 
 export const refused = (status: number, code: string, detail?: unknown): NextResponse =>
@@ -31,12 +33,13 @@ const CHANGING = new Set(['POST', 'PUT', 'PATCH', 'DELETE']);
  */
 export const route =
   <Params extends Record<string, string>>(handler: Handler<Params>) =>
-  async (request: Request, context: { params: Promise<Params> }): Promise<Response> => {
+  async (request: Request, context: { params: Promise<Params | undefined> }): Promise<Response> => {
     try {
       if (!isAllowedHost(request.headers.get('host'))) return refused(421, 'host');
       if (CHANGING.has(request.method) && isForeign(request.headers))
         return refused(403, 'foreign');
-      const params = await context.params;
+      // without any, Next gives none
+      const params = (await context.params) ?? ({} as Params);
       const { searchParams } = new URL(request.url);
       if (!holdsPlainText([...searchParams, params])) return refused(400, 'text');
       return await handler(request, params);
@@ -119,3 +122,30 @@ const problemsOf = (error: z.ZodError) =>
 export const readId = (text: string): number => parseId(text) ?? refuse(404, 'missing');
 
 export type Id = { id: string };
+
+/** What a handler knows of a request that has been looked at. */
+export interface Asked<Query, Body> {
+  owner: Owner;
+  /** The row in the address; 0 where there is none. */
+  id: number;
+  query: Query;
+  body: Body;
+}
+
+/** A route that keeps a contract: what does not suit it is refused, and nothing is sent that is not in it. */
+export const serve = <Query, Body, Answer>(
+  { method, query, body, answer, status }: Contract<Query, Body, Answer>,
+  handler: (asked: Asked<Query, Body>) => Promise<Answer>,
+) =>
+  route<Partial<Id>>(async (request, params) => {
+    const asked = query.safeParse(Object.fromEntries(new URL(request.url).searchParams));
+    if (!asked.success) refuse(400, 'malformed', problemsOf(asked.error));
+    const isSent = method === 'POST' || method === 'PUT';
+    const sent = isSent ? await readBody(request, body) : (undefined as Body);
+    const id = params.id === undefined ? 0 : readId(params.id);
+    const owner = await currentOwner();
+    const answered = answer.parse(await handler({ owner, id, query: asked.data, body: sent }));
+    return answered === undefined
+      ? new NextResponse(null, { status })
+      : NextResponse.json(answered, { status });
+  });

@@ -46,7 +46,7 @@ export default async function PositionDeskPage({ searchParams }: Props) {
         game={toJson({ tree: emptyTree(kind, start), tags: [], result: '*', end: null })}
         asked={{ node: 0 }}
         ownSide={null}
-        initial={{ sweep: null, shown: null, evaluations: [], line: [] }}
+        initial={{ sweep: null, shown: null }}
       />
     </>
   );

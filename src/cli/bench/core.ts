@@ -24,7 +24,7 @@ export async function benchCore(): Promise<void> {
     report(`  ratio`, (core / wasm).toFixed(2));
     const host = { shouldStop: () => false, now: () => performance.now() };
     const root = rulesetOf(kind).searchRoot(start, []);
-    const info = search.search({ kind, root, limits: { nodes: 3e6 }, lines: 1, fresh: true }, host);
+    const info = search.search({ kind, root, budget: { nodes: 3e6 }, lines: 1, fresh: true }, host);
     report(`search ${kind}, one core`, perSecond(info.nodes, info.milliseconds / 1000));
   }
 }

@@ -7,7 +7,8 @@ import { isRead } from '@/core/notation/reading';
 import { GAME_KINDS, type GameKind } from '@/core/game/ruleset';
 import { mainLine, positionsAlong } from '@/core/game/tree';
 import { rulesetOf } from '@/core/rulesets';
-import type { Engine, SearchInfo } from '@/engine/contract';
+import type { Answer } from '@/core/ask/question';
+import type { Engine } from '@/engine/contract';
 import { startExternal } from '@/engine/hosts/external';
 import { loadSearch, startEngine } from '@/engine/hosts/node';
 import { randomSource } from '@/engine/draw';
@@ -83,11 +84,11 @@ async function perftOf(command: string, depth: number): Promise<number> {
 
 /** Nodes a second in the fastest of three rounds, and the depth reached, which is the same in all. */
 function benchSpeed(kind: GameKind, search: SearchModule, by: string, positions: string[]): void {
-  let found: SearchInfo[] = [];
+  let found: Answer[] = [];
   const seconds = bestOf(3, () => {
     found = positions.map((position) =>
       search.search(
-        { kind, root: rootOf(kind, position), limits: { nodes: 1e6 }, lines: 1, fresh: true },
+        { kind, root: rootOf(kind, position), budget: { nodes: 1e6 }, lines: 1, fresh: true },
         HOST,
       ),
     );
@@ -107,7 +108,7 @@ async function benchThreads(kind: GameKind): Promise<void> {
     const info = await engine.search({
       kind,
       root: rootOf(kind, position),
-      limits: { milliseconds: 2000 },
+      budget: { milliseconds: 2000 },
       lines: 1,
       fresh: true,
     });
@@ -126,7 +127,7 @@ async function benchThreads(kind: GameKind): Promise<void> {
 async function stopAfter(engine: Engine, kind: GameKind, milliseconds: number): Promise<number> {
   const stop = new AbortController();
   const search = engine.search(
-    { kind, root: rootOf(kind, rulesetOf(kind).startText), limits: {}, lines: 3, fresh: true },
+    { kind, root: rootOf(kind, rulesetOf(kind).startText), budget: {}, lines: 3, fresh: true },
     { signal: stop.signal },
   );
   await setTimeout(milliseconds);
@@ -184,7 +185,7 @@ async function benchTactics(kind: GameKind, search: SearchModule): Promise<void>
   const suite = await readSuite(kind);
   const solved = suite.filter(({ position, best }) => {
     const info = search.search(
-      { kind, root: rootOf(kind, position), limits: { milliseconds: 1000 }, lines: 1, fresh: true },
+      { kind, root: rootOf(kind, position), budget: { milliseconds: 1000 }, lines: 1, fresh: true },
       HOST,
     );
     return info.lines[0]?.moves[0] === best;
@@ -215,7 +216,7 @@ async function benchMates(kind: GameKind, search: SearchModule): Promise<void> {
   let slowest = 0;
   for (const { fen, sfen, n } of mates) {
     const info = search.search(
-      { kind, root: rootOf(kind, (fen ?? sfen)!), limits: { depth: 14 }, lines: 1, fresh: true },
+      { kind, root: rootOf(kind, (fen ?? sfen)!), budget: { depth: 14 }, lines: 1, fresh: true },
       HOST,
     );
     const score = info.lines[0]?.score;
@@ -305,7 +306,7 @@ async function benchEndings(search: SearchModule, starts: number): Promise<void>
           {
             kind: 'chess',
             root: ruleset.searchRoot(position, positions.slice(0, -1)),
-            limits: { milliseconds: 200 },
+            budget: { milliseconds: 200 },
             lines: 1,
             fresh: false,
           },

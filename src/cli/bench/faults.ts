@@ -1,3 +1,5 @@
+import { evaluate } from '@/core/ask/evaluate';
+import type { Ask } from '@/core/ask/question';
 import type { GameKind } from '@/core/game/ruleset';
 import { GAME_KINDS } from '@/core/game/ruleset';
 import { formatKind, FORMATS, readGames, writeGame } from '@/core/notation/formats';
@@ -6,7 +8,6 @@ import { settingsText, type SweepSettings } from '@/core/review/sweep-settings';
 import { rulesetOf } from '@/core/rulesets';
 import { randomSource } from '@/engine/draw';
 import { loadSearch } from '@/engine/hosts/node';
-import { searchPosition } from '@/engine/search-position';
 import type { SearchModule } from '@/engine/search-module';
 import { ENGINE_FILES } from '../engine-files';
 import { bestOf, report } from './figures';
@@ -97,13 +98,8 @@ async function benchDecided(kind: GameKind, games: number): Promise<void> {
     let asked = 0;
     for (let index = 0; index < positions.length; index += every) {
       const { root, played, text } = positions[index]!;
-      const { main, priced } = await searchPosition(
-        async (request) => search.search(request, UNTIMED),
-        kind,
-        root,
-        played,
-        settings,
-      );
+      const ask: Ask = async (question) => search.search(question, UNTIMED);
+      const { main, priced } = await evaluate(ask, kind, { root, played }, settings);
       asked++;
       most = Math.max(most, main.nodes + (priced?.nodes ?? 0));
       // a depth is no number of nodes: there the main search is the budget
@@ -131,7 +127,7 @@ function decidedPositions(search: SearchModule, kind: GameKind, games: number) {
       const moves = ruleset.moves(position);
       const [line] =
         (ply + game) % 2 === 0
-          ? search.search({ kind, root, limits: { nodes: 1500 }, lines: 1, fresh: true }, UNTIMED)
+          ? search.search({ kind, root, budget: { nodes: 1500 }, lines: 1, fresh: true }, UNTIMED)
               .lines
           : [];
       const played = line?.moves[0] ?? ruleset.code(moves[Math.floor(draw() * moves.length)]!);

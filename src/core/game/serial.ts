@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { GAME_KINDS } from './ruleset';
 import { rulesetOf } from '../rulesets';
+import type { Score } from './score';
 import type { GameRecord } from './record';
 import { END_REASONS, RESULTS } from './result';
 import { NULL_MOVE, type Move } from './move';
@@ -17,7 +18,7 @@ import {
 const square = z.number().int().min(0).max(80);
 const nodeId = z.number().int().nonnegative();
 
-const score = z.discriminatedUnion('kind', [
+export const scoreSchema: z.ZodType<Score> = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('cp'), cp: z.number().int() }),
   z.object({
     kind: z.literal('mate'),
@@ -45,7 +46,7 @@ export const annotationsSchema = z.object({
     .optional(),
   clock: z.number().nonnegative().optional(),
   spent: z.number().nonnegative().optional(),
-  evaluation: z.object({ score, depth: z.number().int().optional() }).optional(),
+  evaluation: z.object({ score: scoreSchema, depth: z.number().int().optional() }).optional(),
   lesson: text.optional(),
   extras: z.array(text).max(LIMITS.extras).readonly().optional(),
 });

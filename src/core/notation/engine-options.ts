@@ -1,7 +1,9 @@
+export const OPTION_TYPES = ['check', 'spin', 'combo', 'button', 'string', 'filename'] as const;
+
 /** An option as an external engine offers it, in UCI's and USI's terms. */
 export interface EngineOption {
   name: string;
-  type: 'check' | 'spin' | 'combo' | 'button' | 'string' | 'filename';
+  type: (typeof OPTION_TYPES)[number];
   default: string | null;
   /** Of a number. */
   min: number | null;
@@ -10,7 +12,6 @@ export interface EngineOption {
   choices: readonly string[];
 }
 
-const TYPES = ['check', 'spin', 'combo', 'button', 'string', 'filename'] as const;
 const WORDS = ['name', 'type', 'default', 'min', 'max', 'var'];
 
 /** Reads `option name Hash type spin default 16 min 1 max 1024`; null where it is no such line. */
@@ -28,7 +29,7 @@ export function readOption(line: string): EngineOption | null {
     return value === null || value === '' || !Number.isFinite(Number(value)) ? null : Number(value);
   };
   const name = valueOf('name');
-  const type = TYPES.find((known) => known === valueOf('type'));
+  const type = OPTION_TYPES.find((known) => known === valueOf('type'));
   if (!name || !type) return null;
   return {
     name,

@@ -11,6 +11,7 @@ import {
 } from '../game/tree';
 import type { Ruleset } from '../game/ruleset';
 import { rulesetOf } from '../rulesets';
+import { walk } from '../game/walk';
 import type { Findings, MoveReview, PositionEvaluation } from './review';
 import { VERDICT_NAG } from './verdict';
 
@@ -86,14 +87,8 @@ function betterLine(
   const parent = nodeOf(tree, node.parent!);
   const taken = parent.children.some((id) => ruleset.code(nodeOf(tree, id).move) === codes[0]);
   const path = pathTo(tree, parent.id);
-  let position = positionsAlong(ruleset, tree.start, path).at(-1);
-  const moves = [];
-  for (const code of codes) {
-    const move = ruleset.parseCode(code);
-    if (move === null || !ruleset.isLegal(position, move)) break;
-    moves.push(move);
-    position = ruleset.play(position, move);
-  }
+  const from = positionsAlong(ruleset, tree.start, path).at(-1);
+  const moves = walk(ruleset, from, codes).map(({ move }) => move);
   if (taken || moves.length === 0) return null;
   const branch: BranchNode[] = [];
   for (const move of moves)

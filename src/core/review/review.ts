@@ -1,8 +1,9 @@
 import { toOf, type Move } from '../game/move';
-import type { GameKind, Ruleset, Side } from '../game/ruleset';
+import type { GameKind, Phase, Ruleset, Side } from '../game/ruleset';
 import { cpScore, mateScore, type Score } from '../game/score';
 import { accuracyOf, type Accuracy } from './accuracy';
 import { chanceOf, lossOf } from './chance';
+import { phasesAlong } from './phases';
 import { THRESHOLDS, verdictOf, type Verdict } from './verdict';
 
 /** What a search found at one position: its lines, and the move played where it is not among them. */
@@ -32,6 +33,11 @@ export interface MoveReview {
   /** How many lines there are to be outside of. */
   linesKnown: number;
   isTurningPoint: boolean;
+  /** There was something to choose from: the move counts in accuracy. */
+  isChoice: boolean;
+  phase: Phase;
+  /** Milliseconds spent on it; null where not known. */
+  spent: number | null;
   /** It lets the other side give mate by force, which the best would not have. */
   walksIntoMate: boolean;
   /** The better line in UCI or USI; empty where the best was played. */
@@ -49,49 +55,69 @@ export interface Findings {
   accuracy: readonly [Accuracy, Accuracy];
 }
 
+/** Of a game that nothing is known of. */
+export const NO_FINDINGS: Findings = {
+  moves: [],
+  course: [],
+  accuracy: [accuracyOf([]), accuracyOf([])],
+};
+
 /** Won, level or lost for side 0: the borders between which a result is open. */
 export const OPEN_FROM = 30;
 export const OPEN_TO = 70;
 const band = (chance: number): number => (chance < OPEN_FROM ? 0 : chance > OPEN_TO ? 2 : 1);
 
+/** What a review is made of, and what came of it: a next one of the same moves takes over what has not changed. */
+export interface Reviewed {
+  evaluations: readonly (PositionEvaluation | null)[];
+  findings: Findings;
+}
+
 /**
  * Reviews a main line.
  * @param positions all positions, the start first
  * @param evaluations by ply; null where there is none (yet). A finished position needs none.
+ * @param spent milliseconds spent on each move, where known
+ * @param before an earlier review of the same moves
  */
 export function reviewGame<P>(
   ruleset: Ruleset<P>,
   positions: readonly P[],
   moves: readonly Move[],
   evaluations: readonly (PositionEvaluation | null)[],
+  spent: readonly (number | null)[] = [],
+  before?: Reviewed,
 ): Findings {
-  const scores = positions.map(
-    (position, ply) =>
-      evaluations[ply]?.lines[0]?.score ?? finalScore(ruleset, position, positions.slice(0, ply)),
-  );
+  const isAsBefore = (ply: number): boolean =>
+    before !== undefined && before.evaluations[ply] === evaluations[ply];
+  const phases = phasesAlong(ruleset, positions);
+  const course = positions.map((position, ply) => {
+    if (isAsBefore(ply)) return before!.findings.course[ply] ?? null;
+    const score =
+      evaluations[ply]?.lines[0]?.score ?? finalScore(ruleset, position, positions.slice(0, ply));
+    return score === null ? null : chanceOf(ruleset.kind, score, 0);
+  });
   const reviews = moves.map((move, index) => {
     const evaluation = evaluations[index];
-    return evaluation
-      ? reviewMove(
-          ruleset,
-          positions[index]!,
-          move,
-          index + 1,
-          evaluation,
-          evaluations[index + 1],
-          isObvious(ruleset, positions[index]!, move, moves[index - 1]),
-        )
-      : null;
-  });
-  const lossesOf = (side: Side): number[] =>
-    reviews.flatMap((review, index) =>
-      review?.side === side && ruleset.choices(positions[index]!).length > 1 ? [review.loss] : [],
+    if (!evaluation) return null;
+    if (isAsBefore(index) && isAsBefore(index + 1)) return before!.findings.moves[index] ?? null;
+    return reviewMove(
+      ruleset,
+      positions[index]!,
+      { move, previous: moves[index - 1], ply: index + 1 },
+      evaluation,
+      evaluations[index + 1],
+      { phase: phases[index]!, spent: spent[index] ?? null },
     );
-  return {
-    moves: reviews,
-    course: scores.map((score) => (score === null ? null : chanceOf(ruleset.kind, score, 0))),
-    accuracy: [accuracyOf(lossesOf(0)), accuracyOf(lossesOf(1))],
-  };
+  });
+  return { moves: reviews, course, accuracy: accuracies(reviews) };
+}
+
+/** Accuracy of either side over the moves that left it a choice. */
+export function accuracies(reviews: Findings['moves']): Findings['accuracy'] {
+  const lossesOf = (side: Side): number[] =>
+    reviews.flatMap((review) => (review?.side === side && review.isChoice ? [review.loss] : []));
+  return [accuracyOf(lossesOf(0)), accuracyOf(lossesOf(1))];
 }
 
 /** The exact score of a position in which the game is over by the rules, or null. */
@@ -109,11 +135,10 @@ export function finalScore<P>(
 function reviewMove<P>(
   ruleset: Ruleset<P>,
   position: P,
-  move: Move,
-  ply: number,
+  { move, previous, ply }: { move: Move; previous: Move | undefined; ply: number },
   evaluation: PositionEvaluation,
   next: PositionEvaluation | null | undefined,
-  obvious: boolean,
+  known: Pick<MoveReview, 'phase' | 'spent'>,
 ): MoveReview | null {
   const { kind } = ruleset;
   const side = ruleset.side(position);
@@ -123,6 +148,7 @@ function reviewMove<P>(
   const played = evaluation.lines[index] ?? evaluation.played;
   if (!best || !played) return null;
   const loss = lossOf(kind, best.score, played.score, side);
+  const isChoice = ruleset.choices(position).length > 1;
   const margin = second ? lossOf(kind, best.score, second.score, side) : null;
   return {
     ply,
@@ -132,10 +158,12 @@ function reviewMove<P>(
     bestScore: best.score,
     playedScore: played.score,
     loss,
-    verdict: verdictOf(loss, margin, obvious),
+    verdict: verdictOf(loss, margin, !isChoice || takesBack(move, previous)),
     rank: index < 0 ? null : index + 1,
     linesKnown: evaluation.lines.length,
     isTurningPoint: turns(kind, best.score, played.score, side, loss),
+    isChoice,
+    ...known,
     walksIntoMate: losesByMate(played.score, side) && !losesByMate(best.score, side),
     betterLine: index === 0 ? [] : best.moves,
     refutation: next?.lines[0]?.moves ?? played.moves.slice(1),
@@ -146,16 +174,9 @@ function reviewMove<P>(
 const losesByMate = (score: Score, side: Side): boolean =>
   score.kind === 'mate' && score.winner !== side;
 
-/** The only choice, or taking back on the square where the other side has just moved. */
-function isObvious<P>(
-  ruleset: Ruleset<P>,
-  position: P,
-  move: Move,
-  previous: Move | undefined,
-): boolean {
-  if (ruleset.choices(position).length === 1) return true;
-  return previous !== undefined && toOf(move) === toOf(previous);
-}
+/** On the square to which the other side has just moved: nothing that had to be found. */
+const takesBack = (move: Move, previous: Move | undefined): boolean =>
+  previous !== undefined && toOf(move) === toOf(previous);
 
 /** A blunder; or a mistake after which the result stands in another band than before. */
 function turns(kind: GameKind, best: Score, played: Score, side: Side, loss: number): boolean {

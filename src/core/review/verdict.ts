@@ -1,5 +1,6 @@
+export const VERDICTS = ['blunder', 'mistake', 'inaccuracy', 'only move', 'none'] as const;
 /** What a move is worth in one sign. `!` and `!!` are given by people only. */
-export type Verdict = 'blunder' | 'mistake' | 'inaccuracy' | 'only move' | 'none';
+export type Verdict = (typeof VERDICTS)[number];
 
 /** Chance points that a move must give away; each twice the one before. */
 export const THRESHOLDS = { inaccuracy: 6, mistake: 12, blunder: 24 } as const;

@@ -3,7 +3,8 @@ import { afterEach, describe, expect, it } from 'vitest';
 import type { GameKind } from '@/core/game/ruleset';
 import { cpScore, mateScore } from '@/core/game/score';
 import { rulesetOf } from '@/core/rulesets';
-import type { Engine, SearchInfo } from '../contract';
+import type { Answer } from '@/core/ask/question';
+import type { Engine } from '../contract';
 import { startExternal } from './external';
 
 const LINES = 'option name MultiPV type spin default 1 min 1 max 10';
@@ -29,7 +30,7 @@ async function ask(
   lines: number,
   answers: readonly string[],
   options: readonly string[] = [],
-): Promise<{ told: SearchInfo[]; found: SearchInfo }> {
+): Promise<{ told: Answer[]; found: Answer }> {
   const engine = await startExternal({
     kind,
     command: [
@@ -42,9 +43,9 @@ async function ask(
   open.push(engine);
   const ruleset = rulesetOf(kind);
   const root = ruleset.searchRoot(ruleset.start(position), []);
-  const told: SearchInfo[] = [];
+  const told: Answer[] = [];
   const found = await engine.search(
-    { kind, root, limits: { milliseconds: 100 }, lines, fresh: true },
+    { kind, root, budget: { milliseconds: 100 }, lines, fresh: true },
     { onInfo: (info) => told.push(info) },
   );
   return { told, found };

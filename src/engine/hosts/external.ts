@@ -4,13 +4,8 @@ import type { GameKind, Side } from '@/core/game/ruleset';
 import { otherSide } from '@/core/game/ruleset';
 import { cpScore, mateScore, type Score } from '@/core/game/score';
 import { rulesetOf } from '@/core/rulesets';
-import {
-  EngineError,
-  type Engine,
-  type SearchInfo,
-  type SearchLine,
-  type SearchRequest,
-} from '../contract';
+import type { Answer, AnswerLine, Question } from '@/core/ask/question';
+import { EngineError, type Engine } from '../contract';
 import { optionProblems, readOption, type EngineOption } from '@/core/notation/engine-options';
 
 /** A program that speaks UCI or USI. */
@@ -103,9 +98,9 @@ export async function startExternal({
   const offersLines = offered.some(({ name }) => name === LINES_OPTION);
   let linesSet = 1;
   async function run(
-    request: SearchRequest,
+    request: Question,
     { onInfo, signal }: Parameters<Engine['search']>[1] = {},
-  ): Promise<SearchInfo> {
+  ): Promise<Answer> {
     const ruleset = rulesetOf(kind);
     const side = ruleset.side(ruleset.start(request.root.position));
     if (request.fresh) say(words.newGame);
@@ -121,9 +116,9 @@ export async function startExternal({
     );
     const stop = (): void => say('stop');
     signal?.addEventListener('abort', stop, { once: true });
-    let info: SearchInfo = { depth: 0, selectiveDepth: 0, nodes: 0, milliseconds: 0, lines: [] };
-    const lines: SearchLine[] = [];
-    let gathered: Omit<SearchInfo, 'lines'> | null = null;
+    let info: Answer = { depth: 0, selectiveDepth: 0, nodes: 0, milliseconds: 0, lines: [] };
+    const lines: AnswerLine[] = [];
+    let gathered: Omit<Answer, 'lines'> | null = null;
     const wanted = Math.min(
       offersLines ? request.lines : 1,
       request.only?.length || Infinity,
@@ -174,11 +169,11 @@ export async function startExternal({
   };
 }
 
-function goLine({ limits, only }: SearchRequest): string {
+function goLine({ budget, only }: Question): string {
   const parts = ['go'];
-  if (limits.depth !== undefined) parts.push('depth', String(limits.depth));
-  if (limits.nodes !== undefined) parts.push('nodes', String(limits.nodes));
-  if (limits.milliseconds !== undefined) parts.push('movetime', String(limits.milliseconds));
+  if (budget.depth !== undefined) parts.push('depth', String(budget.depth));
+  if (budget.nodes !== undefined) parts.push('nodes', String(budget.nodes));
+  if (budget.milliseconds !== undefined) parts.push('movetime', String(budget.milliseconds));
   if (parts.length === 1) parts.push('infinite');
   if (only && only.length > 0) parts.push('searchmoves', ...only);
   return parts.join(' ');
@@ -189,7 +184,7 @@ function readInfo(
   text: string,
   side: Side,
   kind: GameKind,
-): { index: number; line: SearchLine; info: Omit<SearchInfo, 'lines'> } | null {
+): { index: number; line: AnswerLine; info: Omit<Answer, 'lines'> } | null {
   const words = text.split(/\s+/);
   if (words[0] !== 'info') return null;
   const after = (word: string): number => {

@@ -41,7 +41,7 @@ export function drawOpening<P>(
       {
         kind: ruleset.kind,
         root: ruleset.searchRoot(position, positions.slice(0, -1)),
-        limits: { nodes: OPENING.nodes },
+        budget: { nodes: OPENING.nodes },
         lines: OPENING.lines,
         fresh: false,
       },
@@ -91,7 +91,7 @@ export function playSamples<P>(
       {
         kind: ruleset.kind,
         root: ruleset.searchRoot(position, history),
-        limits: { nodes },
+        budget: { nodes },
         lines: 1,
         fresh: false,
       },

@@ -1,6 +1,6 @@
 import { CHANCE_SCALE } from '@/core/review/chance';
 import type { Ruleset } from '@/core/game/ruleset';
-import type { SearchInfo } from '../contract';
+import type { Answer } from '@/core/ask/question';
 import { UNTIMED, type SearchModule } from '../search-module';
 import { drawLine, valueFor } from '../draw';
 
@@ -35,12 +35,12 @@ export function findTactic<P>(
 ): Tactic | null {
   const positions = [ruleset.start()];
   const mostNext = MOST_NEXT * CHANCE_SCALE[ruleset.kind];
-  const think = (nodes: number, lines: number, fresh: boolean): SearchInfo =>
+  const think = (nodes: number, lines: number, fresh: boolean): Answer =>
     search.search(
       {
         kind: ruleset.kind,
         root: ruleset.searchRoot(positions.at(-1)!, positions.slice(0, -1)),
-        limits: { nodes },
+        budget: { nodes },
         lines,
         fresh,
       },
@@ -71,7 +71,7 @@ export function findTactic<P>(
 }
 
 function confirmed(
-  think: (nodes: number, lines: number, fresh: boolean) => SearchInfo,
+  think: (nodes: number, lines: number, fresh: boolean) => Answer,
   nodes: number,
   side: 0 | 1,
   mostNext: number,

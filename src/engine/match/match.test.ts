@@ -1,17 +1,18 @@
 import { describe, expect, it } from 'vitest';
 import type { Score } from '@/core/game/score';
 import { rulesetOf } from '@/core/rulesets';
-import type { Engine, SearchRequest } from '../contract';
+import type { Question } from '@/core/ask/question';
+import type { Engine } from '../contract';
 import { playMatchGame, type Player } from './match';
 
 const EVEN: Score = { kind: 'cp', cp: 0 };
 
 /** A player who answers what it is told to; null: nothing. */
 function player(
-  answer: (request: SearchRequest) => string | null,
+  answer: (request: Question) => string | null,
   score: Score = EVEN,
-): Player & { asked: SearchRequest[] } {
-  const asked: SearchRequest[] = [];
+): Player & { asked: Question[] } {
+  const asked: Question[] = [];
   const engine: Engine = {
     search(request) {
       asked.push(request);
@@ -26,7 +27,7 @@ function player(
     },
     close: () => undefined,
   };
-  return { engine, limits: { nodes: 100 }, asked };
+  return { engine, budget: { nodes: 100 }, asked };
 }
 
 /** Plays its moves one after the other, and again from the first. */
@@ -84,7 +85,7 @@ describe('a game of a match', () => {
     expect(second.asked[0]).toMatchObject({
       fresh: true,
       lines: 1,
-      limits: { nodes: 100 },
+      budget: { nodes: 100 },
       game: { moves: expect.arrayContaining(['e2e4', 'e7e5', 'g1f3']) as string[] },
     });
     expect(first.asked[1]!.root.position).toMatch(/^rnbqkb1r/);

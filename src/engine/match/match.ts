@@ -1,12 +1,13 @@
 import { winFor } from '@/core/game/result';
 import { otherSide, type Ruleset, type Side } from '@/core/game/ruleset';
 import type { Score } from '@/core/game/score';
-import type { Engine, SearchLimits } from '../contract';
+import type { Budget } from '@/core/ask/question';
+import type { Engine } from '../contract';
 import { valueFor } from '../draw';
 
 export interface Player {
   engine: Engine;
-  limits: SearchLimits;
+  budget: Budget;
 }
 
 const MOST_PLIES = 400;
@@ -37,12 +38,12 @@ export async function playMatchGame<P>(
     const [claim] = status.claims;
     if (claim)
       return claim.claim === 'declaration' && claim.result === 'win' ? pointsOf(winFor(side)) : 0.5;
-    const { engine, limits } = players[side];
+    const { engine, budget } = players[side];
     const info = await engine.search({
       kind: ruleset.kind,
       root: ruleset.searchRoot(position, history),
       game: { start, moves: codes },
-      limits,
+      budget,
       lines: 1,
       fresh: first[side]!,
     });

@@ -1,11 +1,11 @@
 'use client';
 
 import { useEffect, useRef, useState } from 'react';
+import { changesSchema, changesSince, MOST_STEPS, saveSteps } from '@/contract/games';
 import type { Step } from '@/core/game/steps';
-import { post } from '../post';
-import { refusalOf } from '../refusal';
+import { call, Refused, wordsOf } from '../call';
 import { useServerEvents } from '../server-events';
-import { useDesk, useDeskStore, type Conflict } from './desk-store';
+import { useDesk, useDeskStore } from './desk-store';
 import { keepGame } from './keep-game';
 
 /** `unkept`: the server does not hold the game, and nothing is entered that it should. */
@@ -14,11 +14,8 @@ export type SaveState = 'unkept' | 'saved' | 'saving' | 'failed' | 'refused';
 const PAUSE_MS = 400;
 /** Pauses before another try, the last for all further ones. */
 const RETRY_MS = [4000, 8000, 16_000, 32_000, 60_000];
-/** As many steps as the server takes at once. */
-const MOST_STEPS = 500;
-
-const save = (gameId: number, version: number, steps: readonly Step[], leaving = false) =>
-  post(`/api/games/${gameId}/steps`, { version, steps }, { keepalive: leaving });
+const save = (id: number, version: number, steps: readonly Step[], keepalive = false) =>
+  call(saveSteps, { id, body: { version, steps: [...steps] }, keepalive });
 
 /** Sends edits to the server as they come, and takes over what others do to the game meanwhile. */
 export function useAutosave(): SaveState {
@@ -42,19 +39,19 @@ export function useAutosave(): SaveState {
         return;
       }
       const steps = all.slice(0, MOST_STEPS);
-      const answer = await save(id, version, steps).catch(() => null);
-      failed.current = !answer?.ok && answer?.status !== 409;
-      if (answer?.ok) {
-        const saved = (await answer.json()) as { version: number };
+      try {
+        const saved = await save(id, version, steps);
         store.getState().saved(steps.length, saved.version);
+        failed.current = false;
         setFailures(0);
-      } else if (answer?.status === 409) {
-        store.getState().changedElsewhere((await answer.json()) as Conflict);
-        setFailures(0);
-      } else {
-        const reason = answer && (await refusalOf(answer));
-        if (reason === null) setFailures((count) => count + 1);
-        else store.getState().refuse(reason);
+      } catch (error) {
+        const refusal = error instanceof Refused ? error : null;
+        failed.current = refusal?.status !== 409;
+        if (refusal?.status === 409) {
+          store.getState().changedElsewhere(changesSchema.parse(refusal.detail));
+          setFailures(0);
+        } else if (refusal?.isFinal) store.getState().refuse(wordsOf(refusal));
+        else setFailures((count) => count + 1);
       }
     };
     const saveNow = (): void => {
@@ -95,10 +92,10 @@ export function useAutosave(): SaveState {
     // while steps are under way, their own echo tells nothing new, and their answer tells of others
     if (gameId === null || underWay.current) return;
     const { version } = store.getState();
-    void fetch(`/api/games/${gameId}/steps?since=${version}`)
-      .then(async (answer) => {
-        if (answer.ok && !underWay.current && store.getState().version === version)
-          store.getState().changedElsewhere((await answer.json()) as Conflict);
+    void call(changesSince, { id: gameId, query: { since: version } })
+      .then((changes) => {
+        if (!underWay.current && store.getState().version === version)
+          store.getState().changedElsewhere(changes);
       })
       .catch(() => undefined);
   };

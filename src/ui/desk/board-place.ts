@@ -3,6 +3,7 @@ import type { Move } from '@/core/game/move';
 import type { GameRecord } from '@/core/game/record';
 import { freshId } from '@/core/game/steps';
 import { pathTo, ROOT, type GameTree, type NodeId } from '@/core/game/tree';
+import { walk } from '@/core/game/walk';
 import { rulesetOf } from '@/core/rulesets';
 import type { GameView } from './game-view';
 
@@ -26,18 +27,12 @@ export function placeAt(view: GameView, node: NodeId, codes: readonly string[]):
   const path = pathTo(view.record.tree, node);
   const positions = [ROOT, ...path.map(({ id }) => id)].map((id) => view.positionOf(id));
   const moves = path.map(({ move }) => move);
-  const way: string[] = [];
-  for (const code of codes) {
-    const move = ruleset.parseCode(code);
-    const last = positions.at(-1);
-    if (move === null || !ruleset.isLegal(last, move)) break;
-    positions.push(ruleset.play(last, move));
-    moves.push(move);
-    way.push(code);
-  }
+  const walked = walk(ruleset, positions.at(-1), codes);
+  positions.push(...walked.map(({ after }) => after));
+  moves.push(...walked.map(({ move }) => move));
   return {
     node,
-    way,
+    way: walked.map(({ code }) => code),
     position: positions.at(-1),
     move: moves.at(-1) ?? null,
     history: positions.slice(0, -1),

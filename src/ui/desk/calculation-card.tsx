@@ -1,5 +1,6 @@
 'use client';
 
+import { firstFailure, goOver, type CalculatedMove } from '@/core/ask/go-over';
 import { wholeLoss } from '@/core/review/chance';
 import { useEffect, useRef, useState } from 'react';
 import { useTranslations } from 'next-intl';
@@ -13,8 +14,7 @@ import { useExampleLine } from '../use-example-line';
 import { useCardPlace } from './card-place';
 import { useDesk, useDeskStore } from './desk-store';
 import { LineMoves, LinePreview, type Preview } from './line-moves';
-import { useEngine } from './use-engine';
-import { firstFailure, goOver, type CalculatedMove } from './weighing';
+import { usePlan } from './use-plan';
 
 const DEPTH = 12;
 
@@ -24,7 +24,7 @@ export function CalculationCard() {
   const store = useDeskStore();
   const ruleset = useDesk(({ view }) => view.ruleset);
   const place = useCardPlace();
-  const engine = useEngine(ruleset.kind);
+  const { run, stop, busy, failed } = usePlan(ruleset.kind);
   const [text, setText] = useState('');
   const [problem, setProblem] = useState(false);
   const [result, setResult] = useState<{
@@ -32,10 +32,7 @@ export function CalculationCard() {
     steps: readonly CalculatedMove[];
     codes: string[];
   } | null>(null);
-  const [busy, setBusy] = useState(false);
-  const [failed, setFailed] = useState(false);
-  const stop = useRef<AbortController | null>(null);
-  useEffect(() => () => stop.current?.abort(), [place.name]);
+  useEffect(() => stop, [stop, place.name]);
   const example = useExampleLine(ruleset).join(' ');
   const shown = result?.place.name === place.name ? result : null;
 
@@ -43,11 +40,6 @@ export function CalculationCard() {
     const moves = readMoveList(ruleset, place.position, text, place.move);
     setProblem(moves === null);
     if (!moves) return;
-    const control = new AbortController();
-    stop.current?.abort();
-    stop.current = control;
-    setBusy(true);
-    setFailed(false);
     const positions = [...place.history, place.position];
     const line = moves.map((move) => {
       const position = positions.at(-1);
@@ -62,12 +54,7 @@ export function CalculationCard() {
     const codes = line.map(({ code }) => code);
     setResult({ place, steps: [], codes });
     const show = (steps: readonly CalculatedMove[]): void => setResult({ place, steps, codes });
-    try {
-      await goOver(await engine(), ruleset.kind, line, DEPTH, show, control.signal);
-    } catch {
-      setFailed(true);
-    }
-    if (stop.current === control) setBusy(false);
+    await run(goOver(ruleset.kind, line, DEPTH), show);
   };
   const insert = (): void => {
     const { view, node, edit } = store.getState();

@@ -1,6 +1,6 @@
 'use client';
 
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
@@ -9,6 +9,7 @@ import { writeWords } from '@/core/game/edits';
 import { featureDifferences, type Feature } from '@/core/game/features';
 import type { Move } from '@/core/game/move';
 import { applySteps } from '@/core/game/steps';
+import { weigh, type Weighed } from '@/core/ask/weigh';
 import { chanceOf } from '@/core/review/chance';
 import { GameBoard } from '../board/game-board';
 import { MoveField } from '../board/move-field';
@@ -20,8 +21,7 @@ import { insertFrom, type BoardPlace } from './board-place';
 import { useCardPlace } from './card-place';
 import { DepthCurve } from './depth-curve';
 import { MOST_PINNED, useDesk, useDeskStore } from './desk-store';
-import { useEngine } from './use-engine';
-import { weigh, type Weighed } from './weighing';
+import { usePlan, within } from './use-plan';
 
 const WEIGH_MS = 8000;
 
@@ -35,12 +35,9 @@ export function CandidatesCard() {
   const pinning = useDesk((state) => state.pinning);
   const place = useCardPlace();
   const notation = useShogiNotation();
-  const engine = useEngine(ruleset.kind);
+  const { run, stop, busy, failed } = usePlan(ruleset.kind);
   const [guess, setGuess] = useState('');
   const [weighed, setWeighed] = useState<{ place: string; found: readonly Weighed[] } | null>(null);
-  const [busy, setBusy] = useState(false);
-  const [failed, setFailed] = useState(false);
-  const stop = useRef<AbortController | null>(null);
   const candidates = pinned?.place === place.name ? pinned.codes : [];
   const found =
     weighed?.place === place.name
@@ -48,25 +45,16 @@ export function CandidatesCard() {
       : [];
   const guessed = candidates.includes(guess) ? guess : '';
   const side = ruleset.side(place.position);
-  useEffect(() => () => stop.current?.abort(), [place.name]);
+  useEffect(() => stop, [stop, place.name]);
 
   const textOf = (code: string): string =>
     moveText(ruleset, place.position, ruleset.parseCode(code)!, null, notation);
   const start = async (): Promise<void> => {
-    const control = new AbortController();
-    stop.current?.abort();
-    stop.current = control;
-    setBusy(true);
-    setFailed(false);
     const root = ruleset.searchRoot(place.position, place.history);
     const task = { kind: ruleset.kind, root, side, candidates };
-    try {
-      const show = (all: readonly Weighed[]): void => setWeighed({ place: place.name, found: all });
-      await weigh(await engine(), task, WEIGH_MS, show, control.signal);
-    } catch {
-      setFailed(true);
-    }
-    if (stop.current === control) setBusy(false);
+    await run(weigh(task, within(WEIGH_MS)), (all) =>
+      setWeighed({ place: place.name, found: all }),
+    );
   };
   const best = found.toSorted(
     (a, b) =>
@@ -80,7 +68,7 @@ export function CandidatesCard() {
           {found[0] && t('state', { depth: found[0].depth, side: sideName(side) })}
         </span>
         {busy ? (
-          <Button variant="plain" onClick={() => stop.current?.abort()}>
+          <Button variant="plain" onClick={stop}>
             {t('stop')}
           </Button>
         ) : (

@@ -8,7 +8,9 @@ import Button from 'react-bootstrap/Button';
 import Dropdown from 'react-bootstrap/Dropdown';
 import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
+import { removeGame } from '@/contract/games';
 import { formatsFor, lossesIn } from '@/core/notation/formats';
+import { call, succeeds } from '../call';
 import { usePreferences } from '../preferences';
 import { ShareDialog } from '../share/share-dialog';
 import { useReview } from './desk-review';
@@ -160,8 +162,7 @@ function DeleteDialog({ onClose }: { onClose(): void }) {
   const gameId = useDesk((state) => state.gameId);
   const [failed, setFailed] = useState(false);
   const remove = async (): Promise<void> => {
-    const answer = await fetch(`/api/games/${gameId}`, { method: 'DELETE' }).catch(() => null);
-    if (!answer?.ok) return setFailed(true);
+    if (!(await succeeds(call(removeGame, { id: gameId! })))) return setFailed(true);
     // the address leads nowhere any more, so it is not left in the history
     router.replace('/');
     router.refresh();

@@ -1,19 +1,23 @@
 'use client';
 
-import { createContext, useContext } from 'react';
+import { createContext, useContext, useEffect, useMemo, useRef } from 'react';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useMemo, useRef } from 'react';
-import { reviewGame, type Findings } from '@/core/review/review';
-import type { Move } from '@/core/game/move';
-import type { Ruleset, Side } from '@/core/game/ruleset';
-import { positionsAlong } from '@/core/game/tree';
-import type { SweepResults } from '@/server/sweeps';
+import { findReview, type ReviewState, type SweepStatus } from '@/contract/review';
+import { sharedMoves } from '@/core/review/findings';
+import type { Findings, PositionEvaluation } from '@/core/review/review';
+import type { Side } from '@/core/game/ruleset';
+import { call } from '../call';
 import { useServerEvents } from '../server-events';
-import { useDesk } from './desk-store';
-import type { GameView } from './game-view';
+import { useDesk, useDeskStore } from './desk-store';
+import { askedOf, findingsFor, withNews, type KnownReview } from './review-state';
 
-export interface DeskReview extends SweepResults {
+export interface DeskReview {
+  /** The latest sweep, and the one that is shown. */
+  sweep: SweepStatus | null;
+  shown: SweepStatus | null;
   review: Findings | null;
+  /** By ply of the main line; null where nothing is known. */
+  evaluations: readonly (PositionEvaluation | null)[];
   /** Moves that turned the game, by ply. */
   turningPoints: readonly number[];
   /** The positions just before them, in which there was still something to find. */
@@ -24,43 +28,35 @@ export interface DeskReview extends SweepResults {
   refresh(): void;
 }
 
-/** How many moves a main line has in common with the one that was evaluated. */
-function shared(ruleset: Ruleset, moves: readonly Move[], line: readonly string[]): number {
-  const index = moves.findIndex((move, ply) => ruleset.code(move) !== line[ply]);
-  return index === -1 ? moves.length : index;
-}
-
-/** What is known of the positions up to a ply, where the line may go on with another move. */
-function evaluationsAlong({ evaluations, line }: SweepResults, ply: number) {
-  if (ply === line.length) return evaluations;
-  return evaluations.slice(0, ply + 1).map((evaluation, index) => {
-    if (!evaluation || index < ply) return evaluation;
-    const { played: _, ...rest } = evaluation;
-    return rest;
-  });
-}
-
+const NOTHING_KNOWN: KnownReview = { sweep: null, shown: null };
 const REFETCH_PAUSE_MS = 300;
 
 /** The review of the game on the Desk, live while a sweep goes over it. */
 export function useSweepReview(
   gameId: number | null,
-  view: GameView,
   ownSide: Side | null,
-  initial: SweepResults,
+  initial: ReviewState,
 ): DeskReview {
   const client = useQueryClient();
+  const store = useDeskStore();
   const key = useMemo(() => ['review', gameId], [gameId]);
-  const { data } = useQuery<SweepResults>({
+  const first = useMemo(
+    () => withNews(NOTHING_KNOWN, initial, store.getState().view.record),
+    [initial, store],
+  );
+  const { data } = useQuery<KnownReview>({
     queryKey: key,
     queryFn: async () => {
-      const answer = await fetch(`/api/games/${gameId}/review`);
-      if (!answer.ok) throw new Error(String(answer.status));
-      return (await answer.json()) as SweepResults;
+      const known = client.getQueryData<KnownReview>(key) ?? NOTHING_KNOWN;
+      const query = askedOf(known, store.getState().view.record);
+      const news = await call(findReview, { id: gameId!, query });
+      return withNews(known, news, store.getState().view.record);
     },
     enabled: gameId !== null,
-    initialData: initial,
+    initialData: first,
     staleTime: Infinity,
+    // what has not changed is the same already
+    structuralSharing: false,
   });
   const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
   const refresh = useMemo(
@@ -77,31 +73,25 @@ export function useSweepReview(
     if (event.type === 'sweep' && event.gameId === gameId) refresh();
   }, refresh);
 
-  const { ruleset, moves } = view;
-  const { start } = view.record.tree;
+  const codes = useDesk(({ view }) => view.codes);
   const isSaved = useDesk((state) => state.unsaved.length === 0);
-  const differs =
-    data.line.length !== moves.length || shared(ruleset, moves, data.line) < moves.length;
+  const line = data.shown?.line;
+  const shared = line ? sharedMoves(codes, line) : 0;
+  const differs = line !== undefined && shared < Math.max(codes.length, line.length);
   useEffect(() => {
     if (isSaved && differs) refresh();
   }, [isSaved, differs, refresh]);
 
   return useMemo(() => {
-    const positions = positionsAlong(
-      ruleset,
-      start,
-      moves.map((move) => ({ move })),
-    );
-    const evaluations = evaluationsAlong(data, shared(ruleset, moves, data.line));
-    const known = evaluations.length > 0;
-    const review = known ? reviewGame(ruleset, positions, moves, evaluations) : null;
+    const review = findingsFor(data, codes);
     const flagged = (review?.moves ?? []).flatMap((found) => (found ? [found] : []));
     const turningPoints = flagged.filter((found) => found.isTurningPoint).map(({ ply }) => ply);
     const isError = (verdict: string): boolean => verdict !== 'none' && verdict !== 'only move';
     return {
-      ...data,
-      evaluations,
+      sweep: data.sweep,
+      shown: data.shown?.sweep ?? null,
       review,
+      evaluations: data.shown?.evaluations.slice(0, shared + 1) ?? [],
       turningPoints,
       beforeTurningPoints: turningPoints.map((ply) => ply - 1),
       ownErrors: flagged
@@ -110,7 +100,7 @@ export function useSweepReview(
       ownSide,
       refresh,
     };
-  }, [data, ruleset, start, moves, ownSide, refresh]);
+  }, [data, codes, shared, ownSide, refresh]);
 }
 
 const ReviewContext = createContext<DeskReview | null>(null);

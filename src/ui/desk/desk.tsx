@@ -17,7 +17,7 @@ import { CardPlaceProvider } from './card-place';
 import { Course } from './course';
 import { useDeskKeys } from './desk-keys';
 import { DeskMenu } from './desk-menu';
-import type { SweepResults } from '@/server/sweeps';
+import type { ReviewState } from '@/contract/review';
 import { ReviewProvider, useReview, useSweepReview } from './desk-review';
 import { SetupProvider, type DeskSetup } from './desk-setup';
 import { createDeskStore, DeskProvider, useDesk, useDeskStore } from './desk-store';
@@ -41,7 +41,7 @@ export interface DeskProps {
   /** Where the link that led here leads; another one each time that one is followed. */
   asked: { readonly node: NodeId };
   ownSide: Side | null;
-  initial: SweepResults;
+  initial: ReviewState;
 }
 
 /** The workspace for one game. */
@@ -69,8 +69,7 @@ export function Desk({ setup, stored, game, asked, ownSide, initial }: DeskProps
 
 function Workspace({ ownSide, initial }: Pick<DeskProps, 'ownSide' | 'initial'>) {
   const gameId = useDesk((state) => state.gameId);
-  const view = useDesk((state) => state.view);
-  const review = useSweepReview(gameId, view, ownSide, initial);
+  const review = useSweepReview(gameId, ownSide, initial);
   return (
     <ReviewProvider value={review}>
       <Areas />
@@ -156,28 +155,40 @@ function Attendance() {
   const store = useDeskStore();
   useEffect(() => {
     let timer: ReturnType<typeof setTimeout> | null = null;
+    let isLeaving = false;
     const keepUp = (): void => {
       if (timer === null) return;
       clearTimeout(timer);
       timer = null;
-      const { node } = store.getState();
+      const { node, gameId } = store.getState();
       const url = new URL(window.location.href);
+      if (gameId !== null) {
+        url.pathname = `/games/${gameId}`;
+        url.search = '';
+      }
       if (node === ROOT) url.searchParams.delete('node');
       else url.searchParams.set('node', String(node));
       window.history.replaceState(null, '', url);
     };
     const stop = store.subscribe((now, before) => {
-      if (now.node === before.node) return;
+      const isStep = now.node !== before.node;
+      if (isStep) isLeaving = false;
+      // a game that is stored while the next page is on its way leaves the address to that page
+      if (!isStep && (now.gameId === before.gameId || isLeaving)) return;
       if (timer !== null) clearTimeout(timer);
       timer = setTimeout(keepUp, ADDRESS_PAUSE_MS);
     });
     // an address changed while the next page is on its way would call that page off
+    const lead = ({ target }: Event): void => {
+      keepUp();
+      isLeaving = target instanceof Element && target.closest('a[href]') !== null;
+    };
     const ways = ['click', 'paste'] as const;
-    for (const way of ways) window.addEventListener(way, keepUp, true);
+    for (const way of ways) window.addEventListener(way, lead, true);
     return () => {
       stop();
       if (timer !== null) clearTimeout(timer);
-      for (const way of ways) window.removeEventListener(way, keepUp, true);
+      for (const way of ways) window.removeEventListener(way, lead, true);
     };
   }, [store]);
   return <Announcer />;

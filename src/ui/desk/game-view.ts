@@ -14,6 +14,8 @@ export class GameView {
   readonly line: readonly GameNode[];
   /** The main line's moves; the same list after an edit that leaves them as they were. */
   readonly moves: readonly Move[];
+  /** The same in UCI or USI. */
+  readonly codes: readonly string[];
   readonly firstSide: Side;
   /** Shared with the views of the same game before an edit: a node's position never changes. */
   private readonly positions: Map<NodeId, unknown>;
@@ -35,6 +37,7 @@ export class GameView {
       moves.length === previous?.moves.length &&
       moves.every((move, index) => move === previous.moves[index]);
     this.moves = same ? previous!.moves : moves;
+    this.codes = same ? previous!.codes : moves.map((move) => this.ruleset.code(move));
     this.plies = new Map([
       [ROOT, 0],
       ...this.line.map(({ id }, index) => [id, index + 1] as const),

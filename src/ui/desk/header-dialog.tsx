@@ -1,5 +1,6 @@
 'use client';
 
+import { keepOwnSide } from '@/contract/games';
 import { useState } from 'react';
 import { useRouter } from 'next/navigation';
 import { useTranslations } from 'next-intl';
@@ -12,6 +13,7 @@ import { headerOf, headerSchema, headerSteps, type Header } from '../game-header
 import { HeaderFields } from '../header-fields';
 import { useSideName } from '../side-name';
 import { useReview } from './desk-review';
+import { call, succeeds } from '../call';
 import { useDesk, useDeskStore } from './desk-store';
 import { keepGame } from './keep-game';
 
@@ -35,13 +37,8 @@ export function HeaderDialog({ onClose }: { onClose(): void }) {
     if (steps.length > 0) edit({ steps, node });
     if (side !== ownSide) {
       const id = await keepGame(store);
-      if (id === null) return setFailed(true);
-      const answer = await fetch(`/api/games/${id}/own-side`, {
-        method: 'PUT',
-        headers: { 'Content-Type': 'application/json' },
-        body: JSON.stringify({ side }),
-      }).catch(() => null);
-      if (!answer?.ok) return setFailed(true);
+      if (id === null || !(await succeeds(call(keepOwnSide, { id, body: { side } }))))
+        return setFailed(true);
       router.refresh();
     }
     onClose();

@@ -1,7 +1,7 @@
+import { createGame } from '@/contract/games';
 import { FIRST_VERSION } from '@/core/game/record';
 import { toJson } from '@/core/game/serial';
-import { post } from '../post';
-import { refusalOf } from '../refusal';
+import { call, Refused, wordsOf } from '../call';
 import type { DeskStore } from './desk-store';
 
 /** Games that are being stored for the first time. */
@@ -24,19 +24,15 @@ export function keepGame(store: DeskStore, leaving = false): Promise<number | nu
 
 async function storeGame(store: DeskStore, leaving: boolean): Promise<number | null> {
   const { view, unsaved } = store.getState();
-  // a copy: the same game may be there already, with nodes and words of its own
-  const answer = await post('/api/games?copy=1', toJson(view.record), {
-    keepalive: leaving,
-  }).catch(() => null);
-  if (!answer?.ok) {
-    const reason = answer && (await refusalOf(answer));
-    if (typeof reason === 'string') store.getState().refuse(reason);
+  let id: number;
+  try {
+    // a copy: the same game may be there already, with nodes and words of its own
+    const asked = { query: { copy: '1' }, body: toJson(view.record), keepalive: leaving } as const;
+    ({ id } = await call(createGame, asked));
+  } catch (error) {
+    if (error instanceof Refused && error.isFinal) store.getState().refuse(wordsOf(error));
     return null;
   }
-  const { id } = (await answer.json()) as { id: number };
   store.getState().kept(id, unsaved.length, FIRST_VERSION);
-  const { search, hash } = window.location;
-  const node = new URLSearchParams(search).get('node');
-  window.history.replaceState(null, '', `/games/${id}${node ? `?node=${node}` : ''}${hash}`);
   return id;
 }

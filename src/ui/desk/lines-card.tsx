@@ -9,7 +9,7 @@ import type { Score } from '@/core/game/score';
 import { chanceOf, lossOf, wholeLoss } from '@/core/review/chance';
 import type { PositionEvaluation } from '@/core/review/review';
 import { keepers } from '@/core/review/settled';
-import type { SearchLine } from '@/engine/contract';
+import type { AnswerLine } from '@/core/ask/question';
 import { clockText, scoreText } from '../format';
 import { usePreferences } from '../preferences';
 import { releaseAfterClick, rove } from '../roving';
@@ -102,7 +102,7 @@ export function LinesCard() {
   const chances = lines.map(({ score }) => chanceOf(ruleset.kind, score, side));
   const priced = live ? (live.played?.code === played ? live.played : null) : pricedBySweep(stored);
   const isOutside = played !== null && !lines.some(({ moves }) => moves[0] === played);
-  const rows: { rank: number | null; line: SearchLine }[] = lines.map((line, index) => ({
+  const rows: { rank: number | null; line: AnswerLine }[] = lines.map((line, index) => ({
     rank: index + 1,
     line,
   }));

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { cpScore } from '@/core/game/score';
 import { rulesetOf } from '@/core/rulesets';
-import type { Engine, SearchInfo, SearchRequest } from '@/engine/contract';
+import type { Answer, Question } from '@/core/ask/question';
+import type { Engine } from '@/engine/contract';
 import { LiveAnalysis, passedRoot, type Live, type Task } from './live-analysis';
 
 const chess = rulesetOf('chess');
@@ -20,9 +21,9 @@ const task = (place: string, wanted: Partial<Task> = {}): Task => ({
 
 /** An engine that reports a depth whenever it is told to, and answers limited searches at once. */
 function scripted() {
-  const asked: SearchRequest[] = [];
+  const asked: Question[] = [];
   let report: ((depth: number, cp?: number) => void) | null = null;
-  const infoAt = (depth: number, moves: string[], cp: number): SearchInfo => ({
+  const infoAt = (depth: number, moves: string[], cp: number): Answer => ({
     depth,
     selectiveDepth: depth,
     nodes: 1000 * depth,
@@ -35,8 +36,8 @@ function scripted() {
       asked.push(request);
       if (isLost) return Promise.reject(new Error('lost'));
       if (request.only)
-        return Promise.resolve(infoAt(request.limits.depth!, [...request.only], -80));
-      if (request.limits.milliseconds) return Promise.resolve(infoAt(6, ['e7e5'], -30));
+        return Promise.resolve(infoAt(request.budget.depth!, [...request.only], -80));
+      if (request.budget.milliseconds) return Promise.resolve(infoAt(6, ['e7e5'], -30));
       return new Promise((resolve) => {
         let last = infoAt(0, ['e2e4', 'd2d4'], 20);
         report = (depth, cp = 20) => {
@@ -123,7 +124,7 @@ describe('live analysis', () => {
     expect(seen.at(-1)!.played).toBeNull();
     report(9);
     await settle();
-    expect(asked.map(({ only, limits }) => [only, limits.depth])).toContainEqual([['a2a4'], 9]);
+    expect(asked.map(({ only, budget }) => [only, budget.depth])).toContainEqual([['a2a4'], 9]);
     expect(seen.at(-1)!.played).toMatchObject({ depth: 9, line: { score: cpScore(-80) } });
     report(10);
     await settle();

@@ -3,7 +3,8 @@ import { NULL_MOVE } from '@/core/game/move';
 import { chanceOf } from '@/core/review/chance';
 import type { Score } from '@/core/game/score';
 import type { DepthPoint } from '@/core/review/settled';
-import type { Engine, SearchInfo, SearchLine, SearchRequest } from '@/engine/contract';
+import type { Answer, AnswerLine, Question } from '@/core/ask/question';
+import type { Engine } from '@/engine/contract';
 
 /** A position that is thought about, and what is wanted of it. */
 export interface Task {
@@ -22,11 +23,11 @@ export interface Task {
 /** What is known of a position so far. */
 export interface Live {
   place: string;
-  info: SearchInfo;
+  info: Answer;
   curve: readonly DepthPoint[];
   /** The game's own move, where it is outside the lines, and the best score at the depth at which it was priced. */
-  played: { code: string; line: SearchLine; best: Score; depth: number } | null;
-  threat: SearchLine | null;
+  played: { code: string; line: AnswerLine; best: Score; depth: number } | null;
+  threat: AnswerLine | null;
 }
 
 const PRICE_FROM_DEPTH = 8;
@@ -80,7 +81,7 @@ export class LiveAnalysis {
       const { depth, lines: shown } = found;
       const code = task.played!;
       const { lines } = await this.engine.search(
-        requestOf(task, { lines: 1, only: [code], limits: { depth } }),
+        requestOf(task, { lines: 1, only: [code], budget: { depth } }),
         { signal },
       );
       if (signal.aborted) return;
@@ -92,7 +93,7 @@ export class LiveAnalysis {
   private async lookForThreat(task: Task, signal: AbortSignal): Promise<void> {
     const request = { ...requestOf(task, { lines: 1 }), root: task.passed! };
     const { lines } = await this.engine.search(
-      { ...request, limits: { milliseconds: THREAT_MS } },
+      { ...request, budget: { milliseconds: THREAT_MS } },
       { signal },
     );
     if (!signal.aborted && lines[0]) this.change(task, { threat: lines[0] });
@@ -107,7 +108,7 @@ export class LiveAnalysis {
   }
 
   /** Keeps what is new; what was known more deeply from an earlier visit stays until it is reached again. */
-  private record(task: Task, info: SearchInfo): void {
+  private record(task: Task, info: Answer): void {
     const known = this.known.get(keyOf(task));
     const [best] = info.lines;
     if (!best || (known && known.info.depth > info.depth)) return;
@@ -125,7 +126,7 @@ export class LiveAnalysis {
     const key = keyOf(task);
     const known = this.known.get(key) ?? {
       place: task.place,
-      info: { depth: 0, selectiveDepth: 0, nodes: 0, milliseconds: 0, lines: [] },
+      info: { depth: 0, nodes: 0, milliseconds: 0, lines: [] },
       curve: [],
       played: null,
       threat: null,
@@ -140,8 +141,8 @@ const keyOf = ({ place, lines }: Task): string => `${lines} ${place}`;
 
 const requestOf = (
   { kind, root }: Task,
-  wanted: Pick<SearchRequest, 'lines'> & Partial<Pick<SearchRequest, 'only' | 'limits'>>,
-): SearchRequest => ({ kind, root, limits: {}, fresh: false, ...wanted });
+  wanted: Pick<Question, 'lines'> & Partial<Pick<Question, 'only' | 'budget'>>,
+): Question => ({ kind, root, budget: {}, fresh: false, ...wanted });
 
 /** The position with the other side to move, or null where that can't be: in check, or the game is over. */
 export function passedRoot(ruleset: Ruleset, position: unknown): SearchRoot | null {

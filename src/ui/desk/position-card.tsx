@@ -6,7 +6,8 @@ import { useRouter } from 'next/navigation';
 import { useTranslations } from 'next-intl';
 import { useQuery } from '@tanstack/react-query';
 import Button from 'react-bootstrap/Button';
-import type { Occurrence } from '@/server/occurrences';
+import { findPosition } from '@/contract/games';
+import { call } from '../call';
 import { lineText, readLine } from '../move-text';
 import { useShogiNotation } from '../preferences';
 import type { BoardPlace } from './board-place';
@@ -96,15 +97,9 @@ function Elsewhere({ position }: { position: string }) {
   const t = useTranslations('position');
   const gameId = useDesk((state) => state.gameId);
   const kind = useDesk(({ view }) => view.ruleset.kind);
-  const { data, isError } = useQuery<{ occurrences: Occurrence[]; total: number }>({
+  const { data, isError } = useQuery({
     queryKey: ['elsewhere', kind, position, gameId],
-    queryFn: async () => {
-      const query = new URLSearchParams({ kind, position });
-      if (gameId !== null) query.set('except', String(gameId));
-      const answer = await fetch(`/api/positions?${query}`);
-      if (!answer.ok) throw new Error(String(answer.status));
-      return (await answer.json()) as { occurrences: Occurrence[]; total: number };
-    },
+    queryFn: () => call(findPosition, { query: { kind, position, except: gameId ?? 0 } }),
   });
   if (isError) return <p role="alert">{t('failed')}</p>;
   if (!data) return <p className="soft">{t('looking')}</p>;

@@ -6,10 +6,17 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { X } from 'react-bootstrap-icons';
+import {
+  listEngines,
+  listStudies,
+  removeStudy,
+  startStudy,
+  type OfferedEngine,
+  type Study,
+} from '@/contract/studies';
 import { chanceOf } from '@/core/review/chance';
-import type { OfferedEngine, Study } from '@/server/studies';
 import { clockText, scoreText } from '../format';
-import { post } from '../post';
+import { call, Refused, succeeds } from '../call';
 import { usePreferences } from '../preferences';
 import { useServerEvents } from '../server-events';
 import { useSideName } from '../side-name';
@@ -37,14 +44,14 @@ export function StudiesCard() {
   const card = useRef<HTMLElement>(null);
   const [preview, setPreview] = useState<Preview | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
-  const { data: studies } = useQuery<Study[]>({
+  const { data: studies } = useQuery({
     queryKey: ['studies', gameId],
-    queryFn: () => fetchJson(`/api/games/${gameId}/studies`),
+    queryFn: () => call(listStudies, { id: gameId! }),
     enabled: gameId !== null,
   });
-  const { data: engines } = useQuery<OfferedEngine[]>({
+  const { data: engines } = useQuery({
     queryKey: ['engines', kind],
-    queryFn: () => fetchJson(`/api/engines?kind=${kind}`),
+    queryFn: () => call(listEngines, { query: { kind } }),
   });
   const refresh = (): void => void client.invalidateQueries({ queryKey: ['studies'] });
   useServerEvents((event) => {
@@ -56,13 +63,16 @@ export function StudiesCard() {
     const { node, way } = store.getState().place();
     const asked = { node, way, engine, lines, seconds };
     const id = await keepGame(store);
-    const answer =
-      id === null ? null : await post(`/api/games/${id}/studies`, asked).catch(() => null);
-    if (!answer?.ok) setProblem(t(PROBLEMS[answer?.status as keyof typeof PROBLEMS] ?? 'notAsked'));
+    const refused = (error: unknown): void => {
+      const status = error instanceof Refused ? error.status : 0;
+      setProblem(t(PROBLEMS[status as keyof typeof PROBLEMS] ?? 'notAsked'));
+    };
+    if (id === null) refused(null);
+    else await call(startStudy, { id, body: asked }).catch(refused);
     refresh();
   };
   useShortcuts({ i: () => void ask(null) });
-  const here = studies?.filter(({ moves }) => moves.join(' ') === place.name) ?? [];
+  const here = studies?.filter(({ position }) => position.moves.join(' ') === place.name) ?? [];
   return (
     <section ref={card} className="card-box studies-card" aria-label={t('title')}>
       <header>
@@ -91,15 +101,9 @@ export function StudiesCard() {
   );
 }
 
-async function fetchJson<T>(path: string): Promise<T> {
-  const answer = await fetch(path);
-  if (!answer.ok) throw new Error(String(answer.status));
-  return (await answer.json()) as T;
-}
-
 /** What one engine has found of the position. */
 function StudyColumn({
-  study: { id, engine, state, depth, nodes, milliseconds, lines, error },
+  study: { id, engine, state, answer, error },
   place,
   onPreview,
 }: {
@@ -126,25 +130,26 @@ function StudyColumn({
           variant="plain"
           size="sm"
           aria-label={t(state === 'done' || state === 'failed' ? 'remove' : 'stop', { name })}
-          onClick={() => void fetch(`/api/studies/${id}`, { method: 'DELETE' })}
+          onClick={() => void succeeds(call(removeStudy, { id }))}
         >
           <X aria-hidden="true" />
         </Button>
       </h3>
       <p className="soft small m-0" role="status">
         {t(`states.${state}`)}
-        {depth > 0 &&
+        {answer &&
+          answer.depth > 0 &&
           ` · ${t('found', {
-            depth,
-            nodes: (nodes / 1e6).toFixed(1),
-            time: clockText(Math.round(milliseconds / 1000) * 1000),
+            depth: answer.depth,
+            nodes: (answer.nodes / 1e6).toFixed(1),
+            time: clockText(Math.round(answer.milliseconds / 1000) * 1000),
             side: sideName(side),
           })}`}
       </p>
       {error && <p className="small text-break m-0">{error}</p>}
       <table className="lines-table">
         <tbody>
-          {lines.map((line) => (
+          {answer?.lines.map((line) => (
             <tr key={line.moves[0]}>
               <td className="score">{scoreText(line.score, side, ruleset)}</td>
               <td className="text-nowrap">

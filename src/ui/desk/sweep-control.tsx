@@ -4,8 +4,9 @@ import { memo, useState } from 'react';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
+import { startSweep, stopSweep } from '@/contract/review';
 import { readSettingsText, settingsText, type SweepSettings } from '@/core/review/sweep-settings';
-import { post } from '../post';
+import { call, succeeds } from '../call';
 import { useShortcuts } from '../use-shortcuts';
 import { useReview } from './desk-review';
 import { useDeskSetup } from './desk-setup';
@@ -38,16 +39,16 @@ export const SweepControl = memo(function SweepControl({ withKey = false }: { wi
     return t(`limits.${name}`, { value: Number(value), seconds: Number(value) / 1000 });
   };
 
-  const settle = async (request: (path: string) => Promise<Response>): Promise<void> => {
+  const settle = async (request: (id: number) => Promise<unknown>): Promise<void> => {
     const id = await keepGame(store);
-    const answer = id === null ? null : await request(`/api/games/${id}/sweep`).catch(() => null);
-    setFailed(!answer?.ok);
+    setFailed(id === null || !(await succeeds(request(id))));
     refresh();
   };
   const start = (): Promise<void> =>
-    settle((path) => post(path, readSettingsText(`${limit} lines ${usual.lines}`)));
-
-  const stop = (): Promise<void> => settle((path) => fetch(path, { method: 'DELETE' }));
+    settle((id) =>
+      call(startSweep, { id, body: readSettingsText(`${limit} lines ${usual.lines}`) }),
+    );
+  const stop = (): Promise<void> => settle((id) => call(stopSweep, { id }));
   const underWay = isOpen(sweep?.state);
   useShortcuts({ s: () => void (underWay ? stop() : start()) }, { enabled: withKey });
 

@@ -3,6 +3,7 @@ import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import type { Move } from '@/core/game/move';
 import type { GameKind } from '@/core/game/ruleset';
+import { walk } from '@/core/game/walk';
 import { rulesetOf } from '@/core/rulesets';
 import { EMPTY_HEADER, type Header } from '../game-header';
 import { useRehydrated } from '../use-rehydrated';
@@ -57,15 +58,14 @@ export function loadDraft(kind: GameKind): Draft {
   const ruleset = rulesetOf(kind);
   const read = keptSchema.safeParse(useDrafts.getState().kept[kind] ?? {});
   const { start, moves: codes, header } = read.data ?? keptSchema.parse({});
-  const moves: Entered[] = [];
   try {
-    let position = ruleset.start(start ?? ruleset.startText);
-    for (const { code, spent } of codes) {
-      const move = ruleset.parseCode(code);
-      if (move === null || !ruleset.isLegal(position, move)) break;
-      moves.push({ move, spent });
-      position = ruleset.play(position, move);
-    }
+    const from = ruleset.start(start ?? ruleset.startText);
+    const walked = walk(
+      ruleset,
+      from,
+      codes.map(({ code }) => code),
+    );
+    const moves = walked.map(({ move }, index) => ({ move, spent: codes[index]!.spent }));
     return { start: start ?? ruleset.startText, moves, header };
   } catch {
     return { start: ruleset.startText, moves: [], header };

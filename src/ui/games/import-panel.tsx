@@ -8,7 +8,8 @@ import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import type { Problem } from '@/core/game/problem';
-import type { ImportStatus } from '@/server/imports';
+import { findImport, importStatusSchema, stopImport, type ImportStatus } from '@/contract/imports';
+import { call, Refused, refusalOf, succeeds } from '../call';
 import { useServerEvents } from '../server-events';
 
 /** A file of this visit: sent with what it was, so that it can be sent again as copies. */
@@ -46,24 +47,18 @@ export function ImportPanel({
   const send = useCallback(
     async (name: string, body: Blob, { copies = false, among = false } = {}) => {
       const query = new URLSearchParams({ name, ...(copies ? { copies: '1' } : {}) });
-      const answer = await fetch(`/api/imports?${query}`, { method: 'POST', body }).catch(
-        () => null,
-      );
-      const json = (await answer?.json().catch(() => null)) as
-        ImportStatus | { error: string; detail?: number } | null;
-      if (answer?.ok && json && 'id' in json) {
+      try {
+        const answer = await fetch(`/api/imports?${query}`, { method: 'POST', body });
+        if (!answer.ok) throw await refusalOf(answer);
+        const status = importStatusSchema.parse(await answer.json());
         // A query without data ignores news that comes during its first fetch, so it starts with what is known.
-        client.setQueryData(['import', json.id], json);
-        setSent((before) => [{ id: json.id, body, name, among }, ...before]);
-      } else
-        setRefusals((before) => [
-          {
-            name,
-            code: json && 'error' in json ? json.error : 'unreachable',
-            most: json && 'detail' in json ? (json.detail ?? 0) : 0,
-          },
-          ...before,
-        ]);
+        client.setQueryData(['import', status.id], status);
+        setSent((before) => [{ id: status.id, body, name, among }, ...before]);
+      } catch (error) {
+        const refusal = error instanceof Refused ? error : null;
+        const most = typeof refusal?.detail === 'number' ? refusal.detail : 0;
+        setRefusals((before) => [{ name, code: refusal?.code ?? 'unreachable', most }, ...before]);
+      }
     },
     [client],
   );
@@ -78,7 +73,7 @@ export function ImportPanel({
     queries: sent.map(({ id, among }) => ({
       queryKey: ['import', id],
       queryFn: async (): Promise<ImportStatus> => {
-        const status = (await (await fetch(`/api/imports/${id}`)).json()) as ImportStatus;
+        const status = await call(findImport, { id });
         if (!isOpen(status) && !opened.current.has(id)) {
           opened.current.add(id);
           const [only] = status.gameIds;
@@ -169,7 +164,7 @@ export function ImportPanel({
           key={id}
           name={name}
           status={results[index]?.data}
-          onCancel={() => void fetch(`/api/imports/${id}`, { method: 'DELETE' })}
+          onCancel={() => void succeeds(call(stopImport, { id }))}
           onCopies={() => void send(name, body, { copies: true })}
         />
       ))}

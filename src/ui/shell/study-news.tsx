@@ -5,7 +5,8 @@ import { useState } from 'react';
 import { useTranslations } from 'next-intl';
 import Toast from 'react-bootstrap/Toast';
 import ToastContainer from 'react-bootstrap/ToastContainer';
-import type { Study } from '@/server/studies';
+import { findStudy, type Study } from '@/contract/studies';
+import { call } from '../call';
 import { useServerEvents } from '../server-events';
 
 /** Tells, on whatever page one is, when a deeper look at a position is done. */
@@ -15,12 +16,10 @@ export function StudyNews() {
   useServerEvents(
     (event) => {
       if (event.type !== 'study' || !event.done) return;
-      void fetch(`/api/studies/${event.id}`)
-        .then(async (answer) => {
-          if (!answer.ok) return;
-          const study = (await answer.json()) as Study;
-          setNews((before) => [...before.filter(({ id }) => id !== study.id), study]);
-        })
+      void call(findStudy, { id: event.id })
+        .then((study) =>
+          setNews((before) => [...before.filter(({ id }) => id !== study.id), study]),
+        )
         .catch(() => undefined);
     },
     () => undefined,
@@ -28,15 +27,15 @@ export function StudyNews() {
   const close = (id: number): void => setNews((before) => before.filter((one) => one.id !== id));
   return (
     <ToastContainer position="bottom-start" className="p-3 position-fixed">
-      {news.map(({ id, engine, state, gameId, node, moves }) => (
+      {news.map(({ id, engine, state, gameId, position }) => (
         <Toast key={id} onClose={() => close(id)}>
           <Toast.Body className="d-flex align-items-start gap-2">
             <span className="flex-grow-1">
               {t(state === 'failed' ? 'newsFailed' : 'news', {
                 name: engine ?? t('own'),
-                ply: moves.length,
+                ply: position.moves.length,
               })}{' '}
-              <Link href={`/games/${gameId}?node=${node}`} onClick={() => close(id)}>
+              <Link href={`/games/${gameId}?node=${position.node}`} onClick={() => close(id)}>
                 {t('look')}
               </Link>
             </span>

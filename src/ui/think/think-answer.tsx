@@ -1,5 +1,7 @@
 'use client';
 
+import { answerThought } from '@/contract/review';
+import { weigh, type Weighed } from '@/core/ask/weigh';
 import { wholeLoss } from '@/core/review/chance';
 import Link from 'next/link';
 import { useEffect, useState } from 'react';
@@ -7,13 +9,11 @@ import { useTranslations } from 'next-intl';
 import { useQuery } from '@tanstack/react-query';
 import type { Ruleset, Side } from '@/core/game/ruleset';
 import { chanceOf } from '@/core/review/chance';
-import type { ThinkingAnswer } from '@/server/thinking';
-import { weigh, type Weighed } from '../desk/weighing';
-import { useEngine } from '../desk/use-engine';
+import { usePlan, within } from '../desk/use-plan';
 import { scoreText } from '../format';
 import { LineText } from '../line-text';
 import { moveText, readLine } from '../move-text';
-import { post } from '../post';
+import { call } from '../call';
 import { useShogiNotation } from '../preferences';
 import { useSideName } from '../side-name';
 import { useThoughts, type Thought } from './think-store';
@@ -44,23 +44,17 @@ export function ThinkAnswer({
   const t = useTranslations('think');
   const notation = useShogiNotation();
   const sideName = useSideName(ruleset);
-  const engine = useEngine(ruleset.kind);
+  const { run, stop: stopWeighing, failed } = usePlan(ruleset.kind);
   const [weighed, setWeighed] = useState<readonly Weighed[]>([]);
-  const [failed, setFailed] = useState(false);
   const { code } = thought;
-  const { data, isError } = useQuery<ThinkingAnswer>({
+  const { data, isError } = useQuery({
     queryKey: ['think', walk, stop, code],
-    queryFn: async () => {
-      const answer = await post(`/api/games/${gameId}/think`, { side, stop, move: code });
-      if (!answer.ok) throw new Error(String(answer.status));
-      return (await answer.json()) as ThinkingAnswer;
-    },
+    queryFn: () => call(answerThought, { id: gameId, body: { side, stop, move: code } }),
     staleTime: Infinity,
   });
   const mover = ruleset.side(position);
   useEffect(() => {
     if (!data) return;
-    const control = new AbortController();
     const candidates = [...new Set([code, data.best, data.played])];
     const task = {
       kind: ruleset.kind,
@@ -68,11 +62,9 @@ export function ThinkAnswer({
       side: mover,
       candidates,
     };
-    engine()
-      .then((started) => weigh(started, task, WEIGH_MS, setWeighed, control.signal))
-      .catch(() => setFailed(true));
-    return () => control.abort();
-  }, [data, code, ruleset, position, history, mover, engine]);
+    void run(weigh(task, within(WEIGH_MS)), setWeighed);
+    return stopWeighing;
+  }, [data, code, ruleset, position, history, mover, run, stopWeighing]);
 
   const textOf = (move: string): string =>
     moveText(ruleset, position, ruleset.parseCode(move)!, null, notation);

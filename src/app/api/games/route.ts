@@ -1,19 +1,16 @@
-import { NextResponse } from 'next/server';
-import { fromJson, recordSchema } from '@/core/game/serial';
+import * as contract from '@/contract/games';
 import { limitProblem } from '@/core/game/problem';
+import { fromJson } from '@/core/game/serial';
 import { treeLimit } from '@/core/game/tree';
 import { createGame } from '@/server/games';
-import { currentOwner } from '@/server/owner';
-import { readBody, refuse, route } from '../guard';
+import { refuse, serve } from '../guard';
 
-/** Stores a game entered by hand; with `copy=1` also where it is there already. */
-export const POST = route(async (request) => {
-  const record = readRecord(await readBody(request, recordSchema));
+/** Stores a game entered by hand. */
+export const POST = serve(contract.createGame, async ({ owner, query, body }) => {
+  const record = readRecord(body);
   const limit = treeLimit(record.tree);
   if (limit) refuse(422, 'limit', limitProblem(limit));
-  const asCopy = new URL(request.url).searchParams.get('copy') === '1';
-  const { id, duplicate } = await createGame(await currentOwner(), record, asCopy);
-  return NextResponse.json({ id, duplicate }, { status: duplicate ? 200 : 201 });
+  return createGame(owner, record, query.copy !== undefined);
 });
 
 function readRecord(json: Parameters<typeof fromJson>[0]) {

@@ -1,28 +1,15 @@
-import { NextResponse } from 'next/server';
-import * as z from 'zod';
-import { GAME_KINDS, PositionError } from '@/core/game/ruleset';
+import { findPosition } from '@/contract/games';
+import { PositionError } from '@/core/game/ruleset';
 import { rulesetOf } from '@/core/rulesets';
 import { occurrencesOf } from '@/server/occurrences';
-import { currentOwner } from '@/server/owner';
-import { refused, route } from '../guard';
-
-const querySchema = z.object({
-  kind: z.enum(GAME_KINDS),
-  position: z.string().max(200),
-  except: z.coerce.number().int().nonnegative().max(Number.MAX_SAFE_INTEGER).default(0),
-});
+import { refuse, serve } from '../guard';
 
 /** Where else the owner had a position. */
-export const GET = route(async (request) => {
-  const { searchParams } = new URL(request.url);
-  const query = querySchema.safeParse(Object.fromEntries(searchParams));
-  if (!query.success) return refused(400, 'malformed');
-  const { kind, position, except } = query.data;
+export const GET = serve(findPosition, async ({ owner, query: { kind, position, except } }) => {
   try {
-    const read = rulesetOf(kind).start(position);
-    return NextResponse.json(await occurrencesOf(await currentOwner(), kind, read, except));
+    return await occurrencesOf(owner, kind, rulesetOf(kind).start(position), except);
   } catch (error) {
-    if (error instanceof PositionError) return refused(400, error.code, error.params);
+    if (error instanceof PositionError) refuse(400, error.code, error.params);
     throw error;
   }
 });

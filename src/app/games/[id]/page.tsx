@@ -7,7 +7,7 @@ import { toJson } from '@/core/game/serial';
 import { findGame, ownSideOf } from '@/server/games';
 import { currentOwner } from '@/server/owner';
 import { settings } from '@/server/settings';
-import { sweepResults } from '@/server/sweeps';
+import { reviewOf } from '@/server/findings';
 import { Desk } from '@/ui/desk/desk';
 import { resultKey } from '@/ui/result-key';
 import { Masthead } from '@/ui/shell/masthead';
@@ -69,7 +69,7 @@ export default async function DeskPage({ params, searchParams }: Props) {
         game={toJson(game.record)}
         asked={{ node: Number((await searchParams).node) || 0 }}
         ownSide={ownSideOf(owner, names, game.ownSide)}
-        initial={await sweepResults(owner, game)}
+        initial={await reviewOf(owner, game)}
       />
     </>
   );

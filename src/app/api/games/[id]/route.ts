@@ -1,9 +1,7 @@
-import { NextResponse } from 'next/server';
+import { removeGame } from '@/contract/games';
 import { deleteGame } from '@/server/games';
-import { currentOwner } from '@/server/owner';
-import { readId, refused, route, type Id } from '../../guard';
+import { refuse, serve } from '../../guard';
 
-export const DELETE = route<Id>(async (_, { id }) => {
-  const deleted = await deleteGame(await currentOwner(), readId(id));
-  return deleted ? new NextResponse(null, { status: 204 }) : refused(404, 'missing');
+export const DELETE = serve(removeGame, async ({ owner, id }) => {
+  if (!(await deleteGame(owner, id))) refuse(404, 'missing');
 });

@@ -5,8 +5,8 @@ import * as z from 'zod';
 import { gameInfo } from '@/core/game/info';
 import { toJson } from '@/core/game/serial';
 import { mainLine, nodesInOrder, type GameTree, type NodeId } from '@/core/game/tree';
-import type { Findings } from '@/core/review/review';
-import { findingsOf, withFindings } from '@/server/findings';
+import { NO_FINDINGS, type Findings } from '@/core/review/review';
+import { findingsOf, presentFindings, withFindings } from '@/server/findings';
 import { findGame } from '@/server/games';
 import { currentOwner } from '@/server/owner';
 import { PrintedPage } from '@/ui/share/printed-page';
@@ -51,7 +51,8 @@ export default async function PrintPage({ params, searchParams }: Props) {
   const game = id === null ? null : await findGame(owner, id);
   if (!game) notFound();
   const t = await getTranslations('export');
-  const { findings, evaluations } = await findingsOf(owner, game);
+  const found = await findingsOf(owner, game);
+  const findings = found ? presentFindings(game, found) : NO_FINDINGS;
   const wanted = query.findings === '1';
   const record = wanted
     ? await withFindings(owner, game, ({ loss }) => t('better', { loss: Math.floor(loss) }))
@@ -65,7 +66,7 @@ export default async function PrintPage({ params, searchParams }: Props) {
         game={toJson(record)}
         info={info}
         findings={wanted}
-        canFind={evaluations.length > 0}
+        canFind={found !== null}
         diagrams={
           query.diagrams === undefined
             ? usualDiagrams(game.record.tree, findings)

@@ -1,0 +1,40 @@
+import * as z from 'zod';
+
+/** What a page may ask of the server and is answered: one definition for both, checked on either side. */
+export interface Contract<Query, Body, Answer> {
+  method: 'GET' | 'POST' | 'PUT' | 'DELETE';
+  /** Of the route; `[id]` stands for a row's id. */
+  path: `/api/${string}`;
+  /** What is in the address behind the path. */
+  query: z.ZodType<Query>;
+  /** What is sent as JSON. */
+  body: z.ZodType<Body>;
+  answer: z.ZodType<Answer>;
+  /** Of the answer: 204 where there is none. */
+  status: number;
+}
+
+const nothing = z.undefined();
+const noQuery = z.object({});
+
+/** Parts that are left out are empty. */
+export const contract = <Query = Record<string, never>, Body = undefined, Answer = undefined>(
+  method: Contract<Query, Body, Answer>['method'],
+  path: Contract<Query, Body, Answer>['path'],
+  parts: {
+    query?: z.ZodType<Query>;
+    body?: z.ZodType<Body>;
+    answer?: z.ZodType<Answer>;
+    status?: number;
+  } = {},
+): Contract<Query, Body, Answer> => ({
+  method,
+  path,
+  query: parts.query ?? (noQuery as unknown as z.ZodType<Query>),
+  body: parts.body ?? (nothing as unknown as z.ZodType<Body>),
+  answer: parts.answer ?? (nothing as unknown as z.ZodType<Answer>),
+  status: parts.status ?? (parts.answer ? 200 : 204),
+});
+
+/** Why the server does not do what it was asked. */
+export const refusalSchema = z.object({ error: z.string(), detail: z.unknown().optional() });

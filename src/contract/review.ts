@@ -1,0 +1,82 @@
+import * as z from 'zod';
+import type { SweepFindings } from '@/core/review/findings';
+import { sweepSettingsSchema } from '@/core/review/sweep-settings';
+import { contract } from './contract';
+import { codes, evaluation, findings, id, side } from './shapes';
+
+export const ASK_STATES = ['queued', 'running', 'done', 'cancelled', 'failed'] as const;
+const state = z.enum(ASK_STATES);
+
+export const sweepStatusSchema = z.object({
+  id,
+  settings: z.string(),
+  /** The version of the engine that answers; null before it has begun. */
+  version: z.string().nullable(),
+  state,
+  /** Positions finished, and to be looked at in all. */
+  done: z.number(),
+  total: z.number(),
+  error: z.string().nullable(),
+});
+export type SweepStatus = z.infer<typeof sweepStatusSchema>;
+
+const sweepFindings: z.ZodType<SweepFindings> = z.object({ line: codes, findings });
+
+/** What the sweep that is shown found, as far as the page lacks it: its findings once it is complete, and evaluations by ply. */
+const shownSchema = z.object({
+  sweep: sweepStatusSchema,
+  findings: sweepFindings.nullable(),
+  /** The main line whose positions these are, in UCI or USI. */
+  line: codes,
+  evaluations: z.array(z.tuple([z.number(), evaluation])),
+});
+
+/** Plies as ranges: `0-3.7.12-40`; empty: none. */
+const RANGES = /^(\d{1,5}(-\d{1,5})?(\.\d{1,5}(-\d{1,5})?)*)?$/;
+
+export const reviewStateSchema = z.object({
+  /** The latest sweep. */
+  sweep: sweepStatusSchema.nullable(),
+  /** The sweep that is shown, which stays until a newer one is complete; null without any. */
+  shown: shownSchema.nullable(),
+});
+export type ReviewState = z.infer<typeof reviewStateSchema>;
+
+/** What is known of a game's review; of the sweep `has`, only the plies `missing`, and `complete`: not the findings either. */
+export const findReview = contract('GET', '/api/games/[id]/review', {
+  query: z.object({
+    has: z.coerce.number().int().nonnegative().optional(),
+    complete: z.literal('1').optional(),
+    missing: z.string().max(20_000).regex(RANGES).default(''),
+  }),
+  answer: reviewStateSchema,
+});
+
+export const startSweep = contract('POST', '/api/games/[id]/sweep', {
+  body: sweepSettingsSchema,
+  answer: sweepStatusSchema,
+  status: 202,
+});
+
+export const stopSweep = contract('DELETE', '/api/games/[id]/sweep');
+
+/** A move has been entered at a stop: what was best there, and what was played. */
+export const answerThought = contract('POST', '/api/games/[id]/think', {
+  body: z.object({
+    side: side.nullable(),
+    stop: z.number().int().positive(),
+    /** UCI or USI. */
+    move: z.string().max(8),
+  }),
+  answer: z.object({
+    /** UCI or USI. */
+    played: z.string(),
+    best: z.string(),
+    /** Place of the move entered among the lines of the sweep, from 1; null where it is outside of them. */
+    rank: z.number().nullable(),
+    linesKnown: z.number(),
+    isTurningPoint: z.boolean(),
+    /** The node of the position on the Desk. */
+    node: z.number(),
+  }),
+});

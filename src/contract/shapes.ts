@@ -1,0 +1,51 @@
+import * as z from 'zod';
+import type { AnswerLine } from '@/core/ask/question';
+import { PHASES } from '@/core/game/ruleset';
+import { scoreSchema } from '@/core/game/serial';
+import type { Findings, MoveReview, PositionEvaluation } from '@/core/review/review';
+import { VERDICTS } from '@/core/review/verdict';
+
+export const id = z.number().int().nonnegative();
+export const side = z.literal([0, 1]);
+export const codes = z.array(z.string());
+
+export const answerLine: z.ZodType<AnswerLine> = z.object({ score: scoreSchema, moves: codes });
+
+export const evaluation: z.ZodType<PositionEvaluation> = z.object({
+  depth: z.number(),
+  lines: z.array(answerLine),
+  played: answerLine.optional(),
+}) as z.ZodType<PositionEvaluation>;
+
+const moveReview: z.ZodType<MoveReview> = z.object({
+  ply: z.number(),
+  side,
+  best: z.number(),
+  played: z.number(),
+  bestScore: scoreSchema,
+  playedScore: scoreSchema,
+  loss: z.number(),
+  verdict: z.enum(VERDICTS),
+  rank: z.number().nullable(),
+  linesKnown: z.number(),
+  isTurningPoint: z.boolean(),
+  isChoice: z.boolean(),
+  phase: z.enum(PHASES),
+  spent: z.number().nullable(),
+  walksIntoMate: z.boolean(),
+  betterLine: codes,
+  refutation: codes,
+  depth: z.number(),
+});
+
+const accuracy = z.object({
+  value: z.number().nullable(),
+  moves: z.number(),
+  meanLoss: z.number().nullable(),
+});
+
+export const findings: z.ZodType<Findings> = z.object({
+  moves: z.array(moveReview.nullable()),
+  course: z.array(z.number().nullable()),
+  accuracy: z.tuple([accuracy, accuracy]),
+});

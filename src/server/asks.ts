@@ -1,0 +1,111 @@
+import { and, eq, inArray, sql } from 'drizzle-orm';
+import { database, type Transaction } from './database';
+import { announce } from './events';
+import { findGame, type StoredGame } from './games';
+import type { Owner } from './owner';
+import { dequeue, enqueue } from './queue';
+import { asks, type AskState, type PlanName } from './schema';
+
+export type AskRow = typeof asks.$inferSelect;
+
+export const OPEN_STATES: AskState[] = ['queued', 'running'];
+
+/** Keeps what is asked and queues it, within a transaction; null where the same is asked already. */
+export async function addAsk(
+  tx: Transaction,
+  ask: typeof asks.$inferInsert,
+  laneOf: (id: number) => string | null = () => null,
+): Promise<AskRow | null> {
+  const [created] = await tx.insert(asks).values(ask).onConflictDoNothing().returning();
+  if (created) await enqueue(tx, created.plan, created.id, laneOf(created.id));
+  return created ?? null;
+}
+
+/** Tells those who listen that there is something new about what was asked. */
+export const announceAsk = (
+  { ownerId, plan, id, gameId }: AskRow,
+  what: { cancelled?: true; done?: boolean } = {},
+): Promise<void> => announce({ owner: ownerId, type: plan, id, gameId, ...what });
+
+/** Calls off what was asked; what has been found so far stays. False where it was no longer open. */
+export async function cancelAsk(owner: Owner, plan: PlanName, id: number): Promise<boolean> {
+  const cancelled = await database().transaction(async (tx) => {
+    const [row] = await tx
+      .update(asks)
+      .set({ state: 'cancelled', finishedAt: new Date() })
+      .where(
+        and(
+          eq(asks.ownerId, owner.id),
+          eq(asks.plan, plan),
+          eq(asks.id, id),
+          inArray(asks.state, OPEN_STATES),
+        ),
+      )
+      .returning();
+    if (row) await dequeue(tx, plan, id);
+    return row;
+  });
+  if (cancelled) await announceAsk(cancelled, { cancelled: true });
+  return cancelled !== undefined;
+}
+
+/** Takes away what was asked with all that was found, and calls it off where it is open. */
+export async function removeAsk(owner: Owner, plan: PlanName, id: number): Promise<boolean> {
+  const removed = await database().transaction(async (tx) => {
+    const [row] = await tx
+      .delete(asks)
+      .where(and(eq(asks.ownerId, owner.id), eq(asks.plan, plan), eq(asks.id, id)))
+      .returning();
+    if (row) await dequeue(tx, plan, id);
+    return row;
+  });
+  if (removed) await announceAsk(removed, { cancelled: true });
+  return removed !== undefined;
+}
+
+/** For the worker: what was asked, with its game, whatever its owner; null once it is no longer open. */
+export async function openAsk(
+  plan: PlanName,
+  id: number,
+): Promise<{ ask: AskRow; game: StoredGame } | null> {
+  const [ask] = await database()
+    .select()
+    .from(asks)
+    .where(and(eq(asks.id, id), eq(asks.plan, plan), inArray(asks.state, OPEN_STATES)));
+  if (!ask) return null;
+  const game = await findGame({ id: ask.ownerId, playerName: '' }, ask.gameId);
+  return game && { ask, game };
+}
+
+/** For the worker: records how far it has come, unless it has been called off meanwhile; false if it has. */
+export async function recordAsk(
+  id: number,
+  progress: Partial<
+    Pick<AskRow, 'state' | 'done' | 'total' | 'version' | 'answer' | 'findings' | 'rules' | 'error'>
+  >,
+): Promise<boolean> {
+  const done = progress.state === 'done' || progress.state === 'failed';
+  const gotOn = progress.done !== undefined || progress.answer !== undefined;
+  const [row] = await database()
+    .update(asks)
+    .set({
+      ...progress,
+      ...(gotOn ? { failures: 0 } : {}),
+      ...(done ? { finishedAt: sql`now()` } : {}),
+    })
+    .where(and(eq(asks.id, id), inArray(asks.state, OPEN_STATES)))
+    .returning();
+  if (!row) return false;
+  await announceAsk(row, { done });
+  return true;
+}
+
+/** For the worker: another attempt went wrong; how many have since it last got on. */
+export async function countFailure(id: number): Promise<number> {
+  const [row] = await database()
+    .update(asks)
+    .set({ failures: sql`failures + 1` })
+    .where(eq(asks.id, id))
+    .returning({ failures: asks.failures });
+  return row?.failures ?? 0;
+}

@@ -1,0 +1,87 @@
+import type { ReviewState, SweepStatus } from '@/contract/review';
+import type { GameRecord } from '@/core/game/record';
+import {
+  findingsAlong,
+  findingsFrom,
+  mainLineCodes,
+  type SweepFindings,
+} from '@/core/review/findings';
+import { plyRanges } from '@/core/review/ply-ranges';
+import type { Findings, PositionEvaluation } from '@/core/review/review';
+
+/** What a page knows of the sweep that is shown. */
+export interface KnownSweep {
+  sweep: SweepStatus;
+  /** The main line whose positions were looked at, in UCI or USI. */
+  line: readonly string[];
+  /** By ply; null where nothing is known. */
+  evaluations: readonly (PositionEvaluation | null)[];
+  /** Of the whole game, as the server tells it once the sweep is complete. */
+  complete: SweepFindings | null;
+  /** Else of what has been found so far. */
+  partial: SweepFindings | null;
+}
+
+export interface KnownReview {
+  /** The latest sweep. */
+  sweep: SweepStatus | null;
+  shown: KnownSweep | null;
+}
+
+const isSameLine = (one: readonly string[], other: readonly string[]): boolean =>
+  one.length === other.length && one.every((code, index) => code === other[index]);
+
+/** What of a review still has to be asked for; nothing of it is known where the line is another. */
+export function askedOf(
+  { shown }: KnownReview,
+  record: GameRecord,
+): { has?: number; complete?: '1'; missing?: string } {
+  if (!shown || !isSameLine(shown.line, mainLineCodes(record))) return {};
+  const { evaluations, line, complete, sweep } = shown;
+  if (complete) return { has: sweep.id, complete: '1' };
+  const isMissing = (ply: number): boolean => {
+    const found = evaluations[ply];
+    if (!found) return true;
+    // the price of the move played comes after the lines
+    return found.played === undefined && !found.lines.some(({ moves }) => moves[0] === line[ply]);
+  };
+  const missing = evaluations.flatMap((_, ply) => (isMissing(ply) ? [ply] : []));
+  return { has: sweep.id, missing: plyRanges(missing) };
+}
+
+/** What is known with the news, and what has been found so far reckoned from it where the game is the one gone over. */
+export function withNews(
+  before: KnownReview,
+  { sweep, shown: news }: ReviewState,
+  record: GameRecord,
+): KnownReview {
+  if (!news) return { sweep, shown: null };
+  const { line } = news;
+  const known =
+    before.shown?.sweep.id === news.sweep.id && isSameLine(before.shown.line, line)
+      ? before.shown
+      : null;
+  const evaluations: (PositionEvaluation | null)[] = known
+    ? [...known.evaluations]
+    : [null, ...line].map(() => null);
+  for (const [ply, found] of news.evaluations) evaluations[ply] = found;
+  const complete = news.findings ?? known?.complete ?? null;
+  const isReckoned = complete === null && isSameLine(line, mainLineCodes(record));
+  const earlier = known?.partial && { evaluations: known.evaluations, ...known.partial };
+  return {
+    sweep,
+    shown: {
+      sweep: news.sweep,
+      line,
+      evaluations,
+      complete,
+      partial: isReckoned ? findingsFrom(record, evaluations, earlier ?? undefined) : null,
+    },
+  };
+}
+
+/** What is said of a main line as it is now; null where nothing is. */
+export function findingsFor({ shown }: KnownReview, codes: readonly string[]): Findings | null {
+  const found = shown?.complete ?? shown?.partial;
+  return found ? findingsAlong(found, codes) : null;
+}
