@@ -20,6 +20,12 @@ module.exports = {
     ]),
     onlyFrom('app', '^src/app/', ['^src/(core|contract|ui|server)/']),
     {
+      name: 'rules-know-no-files',
+      severity: 'error',
+      from: { path: '^src/core/(game|chess|shogi)/', pathNot: '\\.test\\.ts$' },
+      to: { path: '^src/core/notation/' },
+    },
+    {
       name: 'ui-takes-only-types-from-server',
       severity: 'error',
       from: { path: '^src/ui/' },

@@ -60,7 +60,7 @@ const shogiPlayers: readonly Contestant[] = [
   { name: '名取 昴', rating: 1830, club: '水無月クラブ', country: 'JPN', title: '四段' },
 ];
 
-const handicap = (name: string): string => HANDICAPS.find((known) => known.name === name)!.sfen;
+const handicap = (name: string): string => HANDICAPS.find((known) => known.name === name)!.start;
 
 const moves = (text: string): string[] => text.split(' ');
 

@@ -125,6 +125,6 @@ function endOf(ruleset: Ruleset, record: GameRecord): string | null {
   const stated = gameInfo(record).end;
   if (stated) return stated;
   const positions = positionsAlong(ruleset, record.tree.start, mainLine(record.tree));
-  const status = ruleset.status(positions.at(-1), positions.slice(0, -1));
+  const status = ruleset.status(positions.at(-1)!, positions.slice(0, -1));
   return status.state === 'over' && status.result === record.result ? status.end : null;
 }

@@ -1,5 +1,5 @@
 import { createInterface } from 'node:readline';
-import { PositionError, type Status } from '@/core/game/ruleset';
+import { PositionError, type Status, type Position } from '@/core/game/ruleset';
 import { kindOfPosition, rulesetOf } from '@/core/rulesets';
 import { EXIT, usageError } from './exit';
 import { sayProblem } from './messages';
@@ -20,7 +20,7 @@ export async function legal(position: string | undefined, json: boolean): Promis
 async function legalOf(text: string, json: boolean): Promise<boolean> {
   const kind = kindOfPosition(text);
   const ruleset = rulesetOf(kind);
-  let position: unknown;
+  let position: Position;
   try {
     position = ruleset.start(text.trim());
   } catch (error) {

@@ -23,7 +23,7 @@ export async function perft(
           rulesetOf(kind).write(start),
           depth,
         )
-      : countInCore(start as Playable, depth);
+      : countInCore(start as unknown as Playable, depth);
     print(String(count));
     return EXIT.done;
   } catch (error) {

@@ -1,7 +1,7 @@
 import { sweepGame } from '@/core/ask/sweep-game';
 import { gameInfo } from '@/core/game/info';
 import type { GameRecord } from '@/core/game/record';
-import type { Ruleset } from '@/core/game/ruleset';
+import type { Ruleset, Position } from '@/core/game/ruleset';
 import { mainLine, positionsAlong } from '@/core/game/tree';
 import { walk } from '@/core/game/walk';
 import { isRead } from '@/core/notation/reading';
@@ -80,7 +80,7 @@ export async function review(file: string | undefined, options: ReviewOptions): 
 function printReview(
   ruleset: Ruleset,
   record: GameRecord,
-  positions: readonly unknown[],
+  positions: readonly Position[],
   { moves, accuracy }: ReturnType<typeof reviewGame>,
 ): void {
   const { players } = gameInfo(record);
@@ -88,7 +88,7 @@ function printReview(
   const line = mainLine(record.tree);
   for (const found of moves) {
     if (!found || found.verdict === 'none') continue;
-    const before = positions[found.ply - 1];
+    const before = positions[found.ply - 1]!;
     const number = `${ruleset.moveNumber(before)}${ruleset.numbering === 'move' ? (found.side === 0 ? '.' : '…') : ''}`;
     const text = ruleset.text(before, line[found.ply - 1]!.move);
     const better = lineText(ruleset, before, found.betterLine.slice(0, 6));
@@ -107,7 +107,7 @@ function printReview(
 }
 
 /** A line of codes in the game's notation. */
-const lineText = (ruleset: Ruleset, start: unknown, codes: readonly string[]): string =>
+const lineText = (ruleset: Ruleset, start: Position, codes: readonly string[]): string =>
   walk(ruleset, start, codes)
     .map(({ before, move }) => ruleset.text(before, move))
     .join(' ');

@@ -5,9 +5,9 @@ import { squareName } from './chess/board-geometry';
 import type { Move } from './game/move';
 import { perft } from './game/perft';
 import type { Ruleset, Status } from './game/ruleset';
-import { readFen, writeFen } from './notation/fen/fen';
-import { readSan } from './notation/san/san';
-import { readSfen } from './notation/sfen/sfen';
+import { readFen, writeFen } from './chess/fen';
+import { readSan } from './chess/san';
+import { readSfen } from './shogi/sfen';
 import { countDeclaration, declares24, declares27, totalPoints } from './shogi/declaration';
 import { shogi } from './shogi/ruleset';
 

@@ -3,8 +3,8 @@ import type { GameKind, Ruleset } from './game/ruleset';
 import { shogi } from './shogi/ruleset';
 
 const RULESETS: Record<GameKind, Ruleset> = {
-  chess: chess as Ruleset,
-  shogi: shogi as Ruleset,
+  chess: chess as unknown as Ruleset,
+  shogi: shogi as unknown as Ruleset,
 };
 
 /** The rules of a game, for code that is written once for both. */

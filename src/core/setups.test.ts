@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { randomPosition } from '../../tests/support/random-positions';
-import { GAME_KINDS, PositionError } from './game/ruleset';
+import { GAME_KINDS, PositionError, type Position } from './game/ruleset';
 import { rulesetOf } from './rulesets';
 
 describe.each(GAME_KINDS)('setting up a position by hand (%s)', (kind) => {
@@ -10,7 +10,7 @@ describe.each(GAME_KINDS)('setting up a position by hand (%s)', (kind) => {
   const squares = ruleset.squareNames.map((_, square) => square);
 
   /** Sets up the position of a text on an empty board, piece by piece. */
-  function copyByHand(text: string): unknown {
+  function copyByHand(text: string): Position {
     const model = ruleset.start(text);
     let position = setup.empty();
     for (const square of squares)
@@ -44,7 +44,7 @@ describe.each(GAME_KINDS)('setting up a position by hand (%s)', (kind) => {
   });
 
   it('what is no position yet is said to be none, and why', () => {
-    const codeOf = (position: unknown): string => {
+    const codeOf = (position: Position): string => {
       try {
         ruleset.start(ruleset.write(position));
       } catch (error) {

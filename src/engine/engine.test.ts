@@ -7,7 +7,7 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import { codesAlong, randomGame, randomPosition } from '../../tests/support/random-positions';
 import { readPerft, readVectors } from '../../tests/support/vectors';
 import { dropOf, fromOf, type Move, NULL_MOVE, promotionOf, toOf } from '@/core/game/move';
-import { GAME_KINDS, type GameKind } from '@/core/game/ruleset';
+import { GAME_KINDS, type GameKind, type Position } from '@/core/game/ruleset';
 import type { Score } from '@/core/game/score';
 import { rulesetOf } from '@/core/rulesets';
 import type { Answer, Question } from '@/core/ask/question';
@@ -177,7 +177,7 @@ describe('quiet checks', () => {
     const ruleset = rulesetOf(kind);
     const { setup } = ruleset;
     const [sought, promoting] = LETTERS[kind];
-    const promotes = (position: unknown, move: Move): boolean =>
+    const promotes = (position: Position, move: Move): boolean =>
       ruleset
         .moves(position)
         .some(
@@ -187,9 +187,9 @@ describe('quiet checks', () => {
             promotionOf(other) !== 0,
         );
     /** Whether the other king would be in check if the piece had only left. */
-    const uncovers = (position: unknown, from: number): boolean =>
+    const uncovers = (position: Position, from: number): boolean =>
       ruleset.inCheck(ruleset.play(setup.put(position, from, 0), NULL_MOVE));
-    const isSought = (position: unknown, move: Move): boolean => {
+    const isSought = (position: Position, move: Move): boolean => {
       if (setup.pieceAt(position, toOf(move)) !== 0) return false;
       if (dropOf(move)) return true;
       const letter = setup.letter(setup.pieceAt(position, fromOf(move))).toUpperCase();
@@ -200,7 +200,7 @@ describe('quiet checks', () => {
       );
     };
     /** Whether a check comes from beside the king or from a knight's leap away. */
-    const isNear = (position: unknown, move: Move): boolean => {
+    const isNear = (position: Position, move: Move): boolean => {
       const king = ruleset.squareNames.findIndex((_, square) => {
         const piece = setup.pieceAt(position, square);
         const owner = setup.letter(piece) === 'K' ? 0 : setup.letter(piece) === 'k' ? 1 : null;
@@ -245,12 +245,12 @@ describe('a position is known again', () => {
     fc.assert(
       fc.property(randomGame(kind, 160), fc.nat(30), (positions, back) => {
         const last = positions.slice(-1 - back);
-        const [from, to] = [last[0], last.at(-1)].map(
+        const [from, to] = [last[0]!, last.at(-1)!].map(
           (position) => ruleset.searchRoot(position, []).position,
         );
         // a pawn that was passed counts for the search where one stands beside it, pinned or not
-        fc.pre(setup.passed(ruleset.start(from)) === setup.passed(last[0]));
-        fc.pre(setup.passed(ruleset.start(to)) === setup.passed(last.at(-1)));
+        fc.pre(setup.passed(ruleset.start(from)) === setup.passed(last[0]!));
+        fc.pre(setup.passed(ruleset.start(to)) === setup.passed(last.at(-1)!));
         const known = modules[kind].keyAfter(to!, []);
         expect(modules[kind].keyAfter(from!, codesAlong(kind, last))).toBe(known);
       }),
@@ -478,7 +478,7 @@ describe('the search', () => {
     const ruleset = rulesetOf('chess');
     // Black is a queen down; the knight has gone back and forth, so that once more is a draw
     let position = ruleset.start('6k1/5ppp/8/8/8/2n5/5PPP/1Q4K1 b - - 0 1');
-    const history: unknown[] = [];
+    const history: Position[] = [];
     for (const code of ['c3d5', 'b1c1', 'd5c3', 'c1b1', 'c3d5', 'b1c1', 'd5c3']) {
       history.push(position);
       position = ruleset.play(position, ruleset.parseCode(code)!);

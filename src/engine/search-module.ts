@@ -9,8 +9,8 @@ import {
 } from '@/core/game/move';
 import { otherSide, type GameKind, type SearchRoot, type Side } from '@/core/game/ruleset';
 import { cpScore, mateScore, type Score } from '@/core/game/score';
-import { readFen } from '@/core/notation/fen/fen';
-import { readSfen } from '@/core/notation/sfen/sfen';
+import { readFen } from '@/core/chess/fen';
+import { readSfen } from '@/core/shogi/sfen';
 import { rulesetOf } from '@/core/rulesets';
 import { fileOf, rankOf, squareAt } from '@/core/shogi/board-geometry';
 import type { Answer, AnswerLine, Question } from '@/core/ask/question';

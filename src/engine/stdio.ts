@@ -1,7 +1,7 @@
 import { createInterface } from 'node:readline';
 import type { Readable, Writable } from 'node:stream';
 import type { Move } from '@/core/game/move';
-import type { GameKind, Ruleset, Side } from '@/core/game/ruleset';
+import type { GameKind, Ruleset, Side, Position } from '@/core/game/ruleset';
 import { matePliesToMoves, type Score } from '@/core/game/score';
 import { rulesetOf } from '@/core/rulesets';
 import type { Answer, Budget } from '@/core/ask/question';
@@ -51,7 +51,7 @@ const PROTOCOLS: Record<GameKind, Protocol> = {
 const MOST_LINES = 64;
 
 interface Setup {
-  positions: unknown[];
+  positions: Position[];
 }
 
 export interface EngineOptions {
@@ -187,7 +187,7 @@ class Session {
           : setup.replace(new RegExp(`^${this.protocol.setupWord}\\s+`), '');
       const positions = [this.ruleset.start(text)];
       for (const code of moves)
-        positions.push(this.ruleset.play(positions.at(-1), this.legal(positions.at(-1), code)));
+        positions.push(this.ruleset.play(positions.at(-1)!, this.legal(positions.at(-1)!, code)));
       this.setup = { positions };
     } catch (error) {
       this.say(
@@ -196,7 +196,7 @@ class Session {
     }
   }
 
-  private legal(position: unknown, code: string): Move {
+  private legal(position: Position, code: string): Move {
     const move = this.ruleset.parseCode(code);
     if (move === null || !this.ruleset.isLegal(position, move))
       throw new Error(`${code} is not legal`);
@@ -206,7 +206,7 @@ class Session {
   private go(words: readonly string[]): void {
     this.searching?.stop.abort();
     const { positions } = this.setup;
-    const position = positions.at(-1);
+    const position = positions.at(-1)!;
     const root = this.ruleset.searchRoot(position, positions.slice(0, -1));
     const stop = new AbortController();
     const at = words.indexOf('searchmoves');

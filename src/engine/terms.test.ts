@@ -139,12 +139,12 @@ describe('the readable evaluation', () => {
       fc.assert(
         fc.property(randomGame(kind), fc.integer({ min: 1, max: 3 }), (positions, every) => {
           const carried = search[kind].termsValuesAlong(
-            ruleset.write(positions[0]),
+            ruleset.write(positions[0]!),
             codesAlong(kind, positions),
             every,
           );
           carried.forEach((value, index) =>
-            expect(value).toBe(search[kind].termsValue(ruleset.write(positions[index * every]))),
+            expect(value).toBe(search[kind].termsValue(ruleset.write(positions[index * every]!))),
           );
         }),
         { numRuns: 40 },

@@ -36,7 +36,7 @@ export async function listLessons(owner: Owner): Promise<Lesson[]> {
     const ruleset = rulesetOf(tree.kind);
     return [...nodesInOrder(tree)].flatMap((node) => {
       if (node.lesson === undefined) return [];
-      const position = positionsAlong(ruleset, tree.start, pathTo(tree, node.id)).at(-1);
+      const position = positionsAlong(ruleset, tree.start, pathTo(tree, node.id)).at(-1)!;
       return [
         {
           gameId: row.id,

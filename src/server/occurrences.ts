@@ -1,7 +1,7 @@
 import { and, desc, eq, ne, sql } from 'drizzle-orm';
 import type * as z from 'zod';
 import { occurrenceSchema } from '@/contract/games';
-import type { GameKind } from '@/core/game/ruleset';
+import type { GameKind, Position } from '@/core/game/ruleset';
 import { mainLine, positionsAlong } from '@/core/game/tree';
 import { rulesetOf } from '@/core/rulesets';
 import { database } from './database';
@@ -19,7 +19,7 @@ const MOST = 50;
 export async function occurrencesOf(
   owner: Owner,
   kind: GameKind,
-  position: unknown,
+  position: Position,
   exceptGame: number,
 ): Promise<{ occurrences: Occurrence[]; total: number }> {
   const ruleset = rulesetOf(kind);
@@ -44,7 +44,7 @@ export async function occurrencesOf(
   const occurrences = rows.map(({ game, ply }): Occurrence => {
     const { tree } = recordOf(game);
     const line = mainLine(tree);
-    const at = positionsAlong(ruleset, tree.start, line.slice(0, ply)).at(-1);
+    const at = positionsAlong(ruleset, tree.start, line.slice(0, ply)).at(-1)!;
     const next = line[ply];
     return {
       gameId: game.id,

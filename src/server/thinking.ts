@@ -86,7 +86,7 @@ export async function thinkingAnswer(
   if (!found || ply === undefined) return null;
   const { ruleset, line, positions, evaluations, findings } = found;
   const move = ruleset.parseCode(code);
-  if (move === null || !ruleset.isLegal(positions[ply], move)) return null;
+  if (move === null || !ruleset.isLegal(positions[ply]!, move)) return null;
   const lines = evaluations[ply]?.lines ?? [];
   const place = lines.findIndex(({ moves }) => moves[0] === code);
   return {

@@ -1,10 +1,6 @@
-import { NULL_MOVE, targetOf, type Move } from '@/core/game/move';
-import type { Ruleset } from '@/core/game/ruleset';
+import type { Move } from '@/core/game/move';
+import type { Position, Ruleset, WritingName } from '@/core/game/ruleset';
 import { walk } from '@/core/game/walk';
-import { nameOfLetter, writeJapanese } from '@/core/notation/kif/japanese';
-import type { ShogiPosition } from '@/core/shogi/position';
-
-export type ShogiNotation = 'western' | 'japanese';
 
 /**
  * A move as the reader likes to see it.
@@ -12,23 +8,16 @@ export type ShogiNotation = 'western' | 'japanese';
  */
 export function moveText(
   ruleset: Ruleset,
-  position: unknown,
+  position: Position,
   move: Move,
   previous: Move | null,
-  notation: ShogiNotation,
+  notation: WritingName,
 ): string {
-  if (ruleset.kind !== 'shogi' || notation === 'western' || move === NULL_MOVE)
-    return ruleset.text(position, move);
-  const sign = ruleset.side(position) === 0 ? '☗' : '☖';
-  return sign + writeJapanese(position as ShogiPosition, move, targetOf(previous));
+  return ruleset.textIn(notation, position, move, previous);
 }
 
-/** A piece that the ruleset names by a letter, as the reader likes to see it. */
-export const pieceText = (ruleset: Ruleset, letter: string, notation: ShogiNotation): string =>
-  ruleset.kind === 'shogi' && notation === 'japanese' ? nameOfLetter(letter) : letter;
-
 /** `22.`, `22…` or the ply's number. */
-export function numberText(ruleset: Ruleset, position: unknown): string {
+export function numberText(ruleset: Ruleset, position: Position): string {
   const number = ruleset.moveNumber(position);
   if (ruleset.numbering === 'ply') return `${number}`;
   return `${number}${ruleset.side(position) === 0 ? '.' : '…'}`;
@@ -40,17 +29,17 @@ export interface LineMove {
   /** Its number, where one is to be written before it. */
   number: string | null;
   /** The position after it. */
-  position: unknown;
+  position: Position;
   move: Move;
 }
 
 /** A line of UCI or USI moves from a position, with what is to be shown of each; ends at a move that does not fit. */
 export function readLine(
   ruleset: Ruleset,
-  start: unknown,
+  start: Position,
   codes: readonly string[],
   previous: Move | null,
-  notation: ShogiNotation,
+  notation: WritingName,
 ): LineMove[] {
   return walk(ruleset, start, codes).map(({ code, move, before, after }, index, walked) => {
     const numbered = index === 0 || (ruleset.numbering === 'move' && ruleset.side(before) === 0);

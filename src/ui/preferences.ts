@@ -3,7 +3,7 @@
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import { useLocale } from 'next-intl';
-import type { ShogiNotation } from './move-text';
+import type { WritingName } from '@/core/game/ruleset';
 
 export type Theme = 'light' | 'dark' | 'system';
 
@@ -11,7 +11,7 @@ interface Preferences {
   theme: Theme;
   shogiPieces: 'kanji' | 'letters';
   /** `language`: as people write in the language of the interface. */
-  shogiNotation: ShogiNotation | 'language';
+  shogiNotation: WritingName | 'language';
   /** How visible marks on the board are, in percent. */
   markStrength: number;
   /** Whether the Lines card thinks about what is on the board, in how many lines, and looks for threats. */
@@ -39,7 +39,7 @@ export const usePreferences = create<Preferences>()(
 );
 
 /** How shogi moves are written: as chosen, else as in the language of the interface. */
-export function useShogiNotation(): ShogiNotation {
+export function useShogiNotation(): WritingName {
   const chosen = usePreferences((state) => state.shogiNotation);
   const locale = useLocale();
   if (chosen !== 'language') return chosen;

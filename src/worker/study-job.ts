@@ -1,5 +1,5 @@
 import { CalledOff, type Answer, type Ask, type Question } from '@/core/ask/question';
-import type { GameKind, Ruleset } from '@/core/game/ruleset';
+import type { GameKind, Ruleset, Position } from '@/core/game/ruleset';
 import { walk } from '@/core/game/walk';
 import { readSettingsText } from '@/core/review/sweep-settings';
 import { rulesetOf } from '@/core/rulesets';
@@ -15,7 +15,7 @@ import type { EnginePool } from './engine-pool';
 const PROGRESS_MS = 1000;
 
 /** Of what an engine says, what can be played: an external one's word is not taken for it. */
-function playable(ruleset: Ruleset, position: unknown, answer: Answer): StoredAnswer {
+function playable(ruleset: Ruleset, position: Position, answer: Answer): StoredAnswer {
   const { depth, nodes, milliseconds } = answer;
   return {
     depth: Math.min(depth, 999),

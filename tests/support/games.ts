@@ -143,7 +143,7 @@ export function gameOf(
   features: Features,
   tagNames: readonly string[],
 ): fc.Arbitrary<GameRecord> {
-  const starts = kind === 'chess' ? CHESS_STARTS : HANDICAPS.map(({ sfen }) => sfen);
+  const starts = kind === 'chess' ? CHESS_STARTS : HANDICAPS.map(({ start }) => start);
   const choice = fc.record({
     parent: fc.nat(),
     move: fc.nat(),

@@ -1,3 +1,4 @@
+import type { Position } from '@/core/game/ruleset';
 import { expect } from 'vitest';
 import type { GameRecord } from '@/core/game/record';
 import type { Branch, Step } from '@/core/game/steps';
@@ -38,7 +39,7 @@ export function stepFor(record: GameRecord, [type, a, b, id]: readonly number[])
 export function insertAt(record: GameRecord, parent: NodeId, choice: number, id: number): Step {
   const { tree } = record;
   const ruleset = rulesetOf(tree.kind);
-  const position = positionsAlong(ruleset, tree.start, pathTo(tree, parent)).at(-1);
+  const position = positionsAlong(ruleset, tree.start, pathTo(tree, parent)).at(-1)!;
   const moves = ruleset.moves(position);
   if (moves.length === 0) return { type: 'finish', result: '*', end: null };
   const index = choice % (nodeOf(tree, parent).children.length + 1);
@@ -51,12 +52,12 @@ export function insertAt(record: GameRecord, parent: NodeId, choice: number, id:
 /** Every move of the tree is legal, and parents and children agree. */
 export function expectSound({ tree }: GameRecord): void {
   const ruleset = rulesetOf(tree.kind);
-  const positions = new Map<NodeId, unknown>([[ROOT, ruleset.start(tree.start)]]);
+  const positions = new Map<NodeId, Position>([[ROOT, ruleset.start(tree.start)]]);
   let seen = 0;
   for (const node of nodesInOrder(tree)) {
     seen++;
     if (node.parent === null) continue;
-    const before = positions.get(node.parent);
+    const before = positions.get(node.parent)!;
     expect(nodeOf(tree, node.parent).children).toContain(node.id);
     expect(ruleset.isLegal(before, node.move)).toBe(true);
     positions.set(node.id, ruleset.play(before, node.move));

@@ -1,7 +1,7 @@
 import { perft } from '@/core/game/perft';
 import { GAME_KINDS, type GameKind } from '@/core/game/ruleset';
-import { readFen } from '@/core/notation/fen/fen';
-import { readSfen } from '@/core/notation/sfen/sfen';
+import { readFen } from '@/core/chess/fen';
+import { readSfen } from '@/core/shogi/sfen';
 import { rulesetOf } from '@/core/rulesets';
 import { loadSearch } from '@/engine/hosts/node';
 import { ENGINE_FILES } from '../engine-files';
@@ -13,6 +13,7 @@ const DEPTHS: Record<GameKind, number> = { chess: 5, shogi: 4 };
 export async function benchCore(): Promise<void> {
   for (const kind of GAME_KINDS) {
     const depth = DEPTHS[kind];
+    const ruleset = rulesetOf(kind);
     const start = kind === 'chess' ? readFen(rulesetOf(kind).startText) : readSfen('startpos');
     const count = perft(start, depth);
     const core = bestOf(5, () => void perft(start, depth));
@@ -23,7 +24,7 @@ export async function benchCore(): Promise<void> {
     report(`perft ${kind} depth ${depth}, search (WebAssembly)`, perSecond(count, wasm));
     report(`  ratio`, (core / wasm).toFixed(2));
     const host = { shouldStop: () => false, now: () => performance.now() };
-    const root = rulesetOf(kind).searchRoot(start, []);
+    const root = ruleset.searchRoot(ruleset.start(), []);
     const info = search.search({ kind, root, budget: { nodes: 3e6 }, lines: 1, fresh: true }, host);
     report(`search ${kind}, one core`, perSecond(info.nodes, info.milliseconds / 1000));
   }

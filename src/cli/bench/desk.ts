@@ -1,5 +1,5 @@
 import type { Browser, Page } from '@playwright/test';
-import { GAME_KINDS, type GameKind } from '@/core/game/ruleset';
+import { GAME_KINDS, type GameKind, type Position } from '@/core/game/ruleset';
 import { ROOT, TreeBuilder, type GameTree } from '@/core/game/tree';
 import { formatsFor, writeGame } from '@/core/notation/formats';
 import { rulesetOf } from '@/core/rulesets';
@@ -19,11 +19,11 @@ function largeGame(kind: GameKind): GameTree {
   const ruleset = rulesetOf(kind);
   const random = randomSource(11);
   const tree = new TreeBuilder(kind, ruleset.startText);
-  const positions: unknown[] = [ruleset.start()];
+  const positions: Position[] = [ruleset.start()];
   const grow = (from: number, plies: number): void => {
     let at = from;
     for (let ply = 0; ply < plies && tree.size < NODES; ply++) {
-      const position = positions[at];
+      const position = positions[at]!;
       const taken = tree.node(at).children.map((id) => tree.node(id).move);
       const free = ruleset.moves(position).filter((move) => !taken.includes(move));
       if (free.length === 0) return;

@@ -4,7 +4,7 @@ import { setTimeout } from 'node:timers/promises';
 import { promisify } from 'node:util';
 import * as z from 'zod';
 import { isRead } from '@/core/notation/reading';
-import { GAME_KINDS, type GameKind } from '@/core/game/ruleset';
+import { GAME_KINDS, type GameKind, type Position } from '@/core/game/ruleset';
 import { mainLine, positionsAlong } from '@/core/game/tree';
 import { rulesetOf } from '@/core/rulesets';
 import type { Answer } from '@/core/ask/question';
@@ -42,7 +42,7 @@ async function middlegames(kind: GameKind, count: number): Promise<string[]> {
       const positions = positionsAlong(ruleset, tree.start, line);
       for (let ply = 24; ply + 1 < positions.length; ply++) {
         const [before, after] = [positions[ply]!, positions[ply + 1]!];
-        const balance = (position: unknown): string =>
+        const balance = (position: Position): string =>
           JSON.stringify(ruleset.materialBalance(position));
         if (ruleset.inCheck(before) || ruleset.inCheck(after) || balance(before) !== balance(after))
           continue;

@@ -1,6 +1,6 @@
 import { evaluate } from '@/core/ask/evaluate';
 import type { Ask } from '@/core/ask/question';
-import type { GameKind } from '@/core/game/ruleset';
+import type { GameKind, Position } from '@/core/game/ruleset';
 import { GAME_KINDS } from '@/core/game/ruleset';
 import { formatKind, FORMATS, readGames, writeGame } from '@/core/notation/formats';
 import { isRead } from '@/core/notation/reading';
@@ -118,9 +118,9 @@ function decidedPositions(search: SearchModule, kind: GameKind, games: number) {
   const found = [];
   for (let game = 0; game < games; game++) {
     const draw = randomSource(game + 1);
-    const along: unknown[] = [ruleset.start()];
+    const along: Position[] = [ruleset.start()];
     for (let ply = 0; ply < 160; ply++) {
-      const position = along.at(-1);
+      const position = along.at(-1)!;
       const history = along.slice(0, -1);
       const root = ruleset.searchRoot(position, history);
       if (ruleset.status(position, history).state === 'over') break;

@@ -1,5 +1,5 @@
 import type { GameRecord } from '../game/record';
-import type { SearchRoot } from '../game/ruleset';
+import type { SearchRoot, Position } from '../game/ruleset';
 import { mainLine, positionsAlong } from '../game/tree';
 import type { PositionEvaluation } from '../review/review';
 import type { SweepSettings } from '../review/sweep-settings';
@@ -10,7 +10,7 @@ import type { Plan } from './question';
 /** A position of a main line, as a sweep asks about it. */
 export interface SweptPosition {
   ply: number;
-  position: unknown;
+  position: Position;
   root: SearchRoot;
   /** UCI or USI; null at the end of the line. */
   played: string | null;

@@ -1,6 +1,7 @@
-import { CHESS_START, readFen, writeFen } from '../notation/fen/fen';
-import { writeSan } from '../notation/san/san';
-import { readUci, writeUci } from '../notation/uci/uci';
+import { nearbyMoves } from '../game/nearby';
+import { CHESS_START, readFen, writeFen } from './fen';
+import { readSan, writeSan } from './san';
+import { readUci, writeUci } from './uci';
 import { winFor } from '../game/result';
 import { otherSide, type Claim, type Ruleset, type SearchRoot, type Status } from '../game/ruleset';
 import { squareName } from './board-geometry';
@@ -71,6 +72,8 @@ export const chess: Ruleset<ChessPosition> = {
   sides: ['white', 'black'],
   numbering: 'move',
   startText: CHESS_START,
+  handicaps: [],
+  handicapOf: () => null,
   start: (setup = CHESS_START) => readFen(setup),
   write: (position) => writeFen(position),
   moves: (position) => position.legalMoves(),
@@ -97,6 +100,15 @@ export const chess: Ruleset<ChessPosition> = {
   diagram: chessDiagram,
   setup: chessSetup,
   text: writeSan,
+  writings: ['western'],
+  textIn: (_, position, move) => writeSan(position, move),
+  pieceIn: (_, letter) => letter,
+  readText(position, text) {
+    const code = readUci(text);
+    if (code !== null && chess.isLegal(position, code)) return { move: code };
+    const reading = readSan(position, text);
+    return 'move' in reading ? reading : { ...reading, nearby: nearbyMoves(chess, position, text) };
+  },
   materialBalance(position) {
     const counts = new Array<number>(7).fill(0);
     for (const piece of position.board)

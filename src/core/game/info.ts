@@ -1,5 +1,4 @@
 import { rulesetOf } from '../rulesets';
-import { handicapOf } from '../shogi/handicaps';
 import type { EndReason, Result } from './result';
 import { tagOf, type GameRecord } from './record';
 import type { GameKind } from './ruleset';
@@ -44,7 +43,7 @@ const known = (value: string | undefined): string | null => {
 export function gameInfo(record: GameRecord): GameInfo {
   const { tree, tags } = record;
   const tag = (name: string): string | null => known(tagOf(tags, name));
-  const { sides } = rulesetOf(tree.kind);
+  const { sides, handicapOf } = rulesetOf(tree.kind);
   const player = (prefix: string): Player => ({
     name: tag(prefix),
     rating: readRating(tag(`${prefix}Elo`) ?? tag(`${prefix}Rating`)),
@@ -52,7 +51,7 @@ export function gameInfo(record: GameRecord): GameInfo {
     country: tag(`${prefix}Country`),
     team: tag(`${prefix}Team`),
   });
-  const handicap = tree.kind === 'shogi' ? handicapOf(tree.start) : null;
+  const handicap = handicapOf(tree.start);
   return {
     kind: tree.kind,
     players: [player(tagNameOf(sides[0])), player(tagNameOf(sides[1]))],

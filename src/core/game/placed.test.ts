@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { GAME_KINDS } from './ruleset';
+import { GAME_KINDS, type Position } from './ruleset';
 import { randomPosition } from '../../../tests/support/random-positions';
 import { rulesetOf } from '../rulesets';
 import { placedBy } from './placed';
@@ -29,7 +29,7 @@ describe.each(GAME_KINDS)('what each side has, and where (%s)', (kind) => {
             copy = setup.hold(copy, side, type, held);
           }
         }
-        const board = (of: unknown): string[] => ruleset.write(of).split(' ');
+        const board = (of: Position): string[] => ruleset.write(of).split(' ');
         expect(board(copy)[0]).toBe(board(position)[0]);
         if (kind === 'shogi') expect(board(copy)[2]).toBe(board(position)[2]);
       }),

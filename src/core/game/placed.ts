@@ -1,4 +1,4 @@
-import type { Ruleset, Side } from './ruleset';
+import type { Ruleset, Side, Position } from './ruleset';
 
 /** Pieces of one kind that a side has: the squares that they stand on, and how many are held in hand. */
 export interface Placed {
@@ -9,7 +9,7 @@ export interface Placed {
 }
 
 /** What a side has, strongest first; kinds of which it has none are left out. */
-export function placedBy(ruleset: Ruleset, position: unknown, side: Side): Placed[] {
+export function placedBy(ruleset: Ruleset, position: Position, side: Side): Placed[] {
   const { setup, squareNames } = ruleset;
   const kinds = setup.pieces.length / 2;
   const standing = new Map<number, string[]>(

@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { GAME_KINDS } from './ruleset';
+import { GAME_KINDS, type Position } from './ruleset';
 import { rulesetOf } from '../rulesets';
 import type { Score } from './score';
 import type { GameRecord } from './record';
@@ -99,7 +99,7 @@ export function fromJson(
 ): GameRecord {
   const ruleset = rulesetOf(json.kind);
   const nodes = new Map<NodeId, GameNode & { children: NodeId[] }>();
-  const positions = new Map<NodeId, unknown>();
+  const positions = new Map<NodeId, Position>();
   if (legality === 'checked') positions.set(ROOT, ruleset.start(json.start));
   for (const node of json.nodes) {
     const parent = node.parent === null ? null : nodes.get(node.parent);
@@ -109,7 +109,7 @@ export function fromJson(
     const move = isRoot ? NULL_MOVE : ruleset.parseCode(node.move);
     if (move === null) throw new Error(`${node.move} is no move`);
     if (legality === 'checked' && !isRoot)
-      positions.set(node.id, playChecked(json.kind, positions.get(node.parent!), move));
+      positions.set(node.id, playChecked(json.kind, positions.get(node.parent!)!, move));
     nodes.set(node.id, {
       id: node.id,
       parent: node.parent,
@@ -124,7 +124,7 @@ export function fromJson(
   return { tree: { kind, start, nodes }, tags, result, end };
 }
 
-function playChecked(kind: RecordJson['kind'], position: unknown, move: Move): unknown {
+function playChecked(kind: RecordJson['kind'], position: Position, move: Move): Position {
   const ruleset = rulesetOf(kind);
   const legal = move === NULL_MOVE ? !ruleset.inCheck(position) : ruleset.isLegal(position, move);
   if (!legal) throw new Error(`${ruleset.code(move)} is not legal in ${ruleset.write(position)}`);

@@ -1,3 +1,4 @@
+import type { Position } from './ruleset';
 import type { Move } from './move';
 import { withTag, type GameRecord, type Tag } from './record';
 import type { EndReason, Result } from './result';
@@ -110,14 +111,14 @@ function insert(tree: GameTree, parentId: NodeId, index: number, branch: Branch)
   const parent = requireNode(tree, parentId);
   requireIndex(index, parent.children.length);
   const ruleset = rulesetOf(tree.kind);
-  const start = positionsAlong(ruleset, tree.start, pathTo(tree, parentId)).at(-1);
+  const start = positionsAlong(ruleset, tree.start, pathTo(tree, parentId)).at(-1)!;
   const added = new Map<NodeId, GameNode & { children: NodeId[] }>();
-  const positions = new Map<NodeId, unknown>();
+  const positions = new Map<NodeId, Position>();
   /** The position after a node of the branch; those of leaves are never asked for. */
-  const after = ({ id, move }: GameNode): unknown => {
+  const after = ({ id, move }: GameNode): Position => {
     if (added.get(id)!.children.length === 0)
-      positions.set(id, ruleset.play(positions.get(id), move));
-    return positions.get(id);
+      positions.set(id, ruleset.play(positions.get(id)!, move));
+    return positions.get(id)!;
   };
   for (const [place, node] of branch.entries()) {
     const above = node.parent === null ? null : added.get(node.parent);

@@ -4,7 +4,7 @@ import { PositionError, type GameKind } from '../game/ruleset';
 import { linesOf } from '../game/text';
 import { mainLine, TreeBuilder, ROOT } from '../game/tree';
 import { rulesetOf } from '../rulesets';
-import { nearbyText } from './nearby';
+import { nearbyText } from '../game/nearby';
 import type { Reading } from './reading';
 
 /** Reads one position a line, as FEN or SFEN, each with the moves that follow the word `moves`, if any. */

@@ -1,3 +1,4 @@
+import type { Position } from '../game/ruleset';
 import { describe, expect, it } from 'vitest';
 import { insertTree } from '../game/edits';
 import { applySteps } from '../game/steps';
@@ -9,7 +10,7 @@ import { isRead } from './reading';
 
 const chess = rulesetOf('chess');
 const shogi = rulesetOf('shogi');
-const after = (kind: 'chess' | 'shogi', ...codes: string[]): unknown => {
+const after = (kind: 'chess' | 'shogi', ...codes: string[]): Position => {
   const ruleset = rulesetOf(kind);
   return codes.reduce(
     (position, code) => ruleset.play(position, ruleset.parseCode(code)!),

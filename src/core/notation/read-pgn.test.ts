@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { Problem } from '../game/problem';
 import type { GameRecord } from '../game/record';
 import { mainLine, nodesInOrder, ROOT } from '../game/tree';
-import { writeUci } from './uci/uci';
+import { writeUci } from '../chess/uci';
 import { readGames, writeGame } from './formats';
 import { PgnSplitter } from './pgn/split-pgn';
 import { isRead, type Reading } from './reading';

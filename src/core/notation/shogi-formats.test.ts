@@ -6,10 +6,10 @@ import { rulesetOf } from '../rulesets';
 import { HANDICAPS } from '../shogi/handicaps';
 import { shogi } from '../shogi/ruleset';
 import { lossesIn, readGames, writeGame, type Format } from './formats';
-import { writeJapanese } from './kif/japanese';
+import { writeJapanese } from '../shogi/japanese';
 import { isRead } from './reading';
-import { readSfen } from './sfen/sfen';
-import { writeUsi } from './usi/usi';
+import { readSfen } from '../shogi/sfen';
+import { writeUsi } from '../shogi/usi';
 
 function readOne(text: string, format: Format): GameRecord {
   const [reading] = [...readGames(text, format)];
@@ -90,11 +90,14 @@ describe('KIF', () => {
     expect(problemOf(deep(100), 'kif')).toBeUndefined();
     expect(problemOf(deep(101), 'kif')).toMatchObject({ code: 'limit.nesting' });
   });
-  it.each(HANDICAPS.map(({ kif, sfen }) => [kif, sfen]))('%s starts as it should', (name, sfen) => {
-    const text = `手合割：${name}\n手数----指手---------消費時間--\n`;
-    expect(readOne(text, 'kif').tree.start).toBe(sfen);
-    expect(readSfen(sfen!).side).toBe(name === '平手' ? 0 : 1);
-  });
+  it.each(HANDICAPS.map(({ kif, start }) => [kif, start]))(
+    '%s starts as it should',
+    (name, sfen) => {
+      const text = `手合割：${name}\n手数----指手---------消費時間--\n`;
+      expect(readOne(text, 'kif').tree.start).toBe(sfen);
+      expect(readSfen(sfen!).side).toBe(name === '平手' ? 0 : 1);
+    },
+  );
   it('reads a position from a diagram', () => {
     const start = 'l6nl/5+P1gk/2np1S3/p1p4Pp/3P2Sp1/1PPb2P1P/P5GS1/R8/LN4bKL w RGgsn5p 1';
     const bare = {
@@ -181,7 +184,7 @@ describe('CSA', () => {
   });
   it('sets boards up in all three ways', () => {
     const removal = readOne('PI82HI22KA\n-\n-3334FU\n', 'csa').tree.start;
-    expect(removal).toBe(HANDICAPS.find(({ name }) => name === 'two pieces')!.sfen);
+    expect(removal).toBe(HANDICAPS.find(({ name }) => name === 'two pieces')!.start);
     const rows = writeGame(readOne('PI82HI22KA\n-\n-3334FU\n', 'csa'), 'csa');
     expect(rows).toContain('P2 *  *  *  *  *  *  *  *  * ');
     expect(readOne(rows, 'csa').tree.start).toBe(removal);

@@ -35,7 +35,7 @@ export function findingsFrom(
   const ruleset = rulesetOf(tree.kind);
   const line = mainLine(tree);
   const positions = positionsAlong(ruleset, tree.start, line);
-  const times = timesAlong(line, ruleset.side(positions[0]), gameInfo(record).timeControl);
+  const times = timesAlong(line, ruleset.side(positions[0]!), gameInfo(record).timeControl);
   const findings = reviewGame(
     ruleset,
     positions,

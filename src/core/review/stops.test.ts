@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { GAME_KINDS, type Side } from '../game/ruleset';
+import { GAME_KINDS, type Side, type Position } from '../game/ruleset';
 import { rulesetOf } from '../rulesets';
 import type { Findings, MoveReview } from './review';
 import { stopsOf } from './stops';
@@ -7,10 +7,10 @@ import { stopsOf } from './stops';
 /** A game of forward moves; the moves at `turning` plies turned it. */
 function game(kind: 'chess' | 'shogi', plies: number, turning: readonly number[]) {
   const ruleset = rulesetOf(kind);
-  const positions: unknown[] = [ruleset.start()];
+  const positions: Position[] = [ruleset.start()];
   while (positions.length <= plies) {
-    const moves = ruleset.moves(positions.at(-1));
-    positions.push(ruleset.play(positions.at(-1), moves[(positions.length * 7) % moves.length]!));
+    const moves = ruleset.moves(positions.at(-1)!);
+    positions.push(ruleset.play(positions.at(-1)!, moves[(positions.length * 7) % moves.length]!));
   }
   const moves = Array.from({ length: plies }, (_, index) => ({
     ply: index + 1,

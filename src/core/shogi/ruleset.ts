@@ -1,6 +1,6 @@
-import { readSfen, writeSfen } from '../notation/sfen/sfen';
-import { readUsi, writeUsi } from '../notation/usi/usi';
-import { writeWestern } from '../notation/western/western';
+import { readSfen, writeSfen } from './sfen';
+import { readUsi, writeUsi } from './usi';
+import { writeWestern } from './western';
 import { winFor } from '../game/result';
 import {
   otherSide,
@@ -14,7 +14,10 @@ import { countDeclaration, declares24, declares27, handicapPoints } from './decl
 import { squareName } from './board-geometry';
 import { shogiDiagram } from './diagram';
 import { shogiFeatures } from './features';
-import { handicapOf, SHOGI_START } from './handicaps';
+import { HANDICAPS, handicapOf, SHOGI_START } from './handicaps';
+import { nameOfLetter, writeJapanese } from './japanese';
+import { readShogiText } from './read-text';
+import { NULL_MOVE, targetOf } from '../game/move';
 import { HAND_ORDER, KING, LETTERS, sideOf, typeOf, unpromoted } from './pieces';
 import { shogiPhase } from './phase';
 import { shogiSetup } from './setup';
@@ -91,6 +94,8 @@ export const shogi: Ruleset<ShogiPosition> = {
   sides: ['black', 'white'],
   numbering: 'ply',
   startText: SHOGI_START,
+  handicaps: HANDICAPS,
+  handicapOf,
   start: (setup = SHOGI_START) => readSfen(setup),
   write: writeSfen,
   moves: (position) => position.legalMoves(),
@@ -117,6 +122,15 @@ export const shogi: Ruleset<ShogiPosition> = {
   diagram: shogiDiagram,
   setup: shogiSetup,
   text: writeWestern,
+  writings: ['western', 'japanese'],
+  textIn(writing, position, move, previous) {
+    if (writing === 'western' || move === NULL_MOVE) return writeWestern(position, move);
+    const sign = position.side === 0 ? '☗' : '☖';
+    return sign + writeJapanese(position, move, targetOf(previous));
+  },
+  pieceIn: (writing, letter) => (writing === 'japanese' ? nameOfLetter(letter) : letter),
+  readText: (position, text, previous, among) =>
+    readShogiText(shogi, position, text, previous, among),
   materialBalance(position) {
     const counts = new Array<number>(9).fill(0);
     for (const piece of position.board)

@@ -37,7 +37,7 @@ describe('the network', () => {
       fc.property(randomGame(kind), (positions) => {
         const last = positions.slice(-8);
         const codes = codesAlong(kind, last);
-        expect(search.networkValueAfter(ruleset.write(last[0]), codes)).toBe(
+        expect(search.networkValueAfter(ruleset.write(last[0]!), codes)).toBe(
           search.networkValue(ruleset.write(positions.at(-1)!)),
         );
       }),

@@ -1,7 +1,7 @@
 import { sideOf as chessSide, typeOf as chessType } from '@/core/chess/pieces';
 import type { GameKind, Side } from '@/core/game/ruleset';
-import { readFen } from '@/core/notation/fen/fen';
-import { readSfen } from '@/core/notation/sfen/sfen';
+import { readFen } from '@/core/chess/fen';
+import { readSfen } from '@/core/shogi/sfen';
 import { fileOf, rankOf } from '@/core/shogi/board-geometry';
 import { sideOf, typeOf } from '@/core/shogi/pieces';
 

@@ -5,9 +5,9 @@ import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import type { Move } from '@/core/game/move';
-import type { Ruleset } from '@/core/game/ruleset';
+import type { Ruleset, Position } from '@/core/game/ruleset';
 import { readClock } from '@/core/notation/comment-commands';
-import { readMoveText } from '@/core/notation/read-move-text';
+import { readMoveText } from '@/core/game/read-moves';
 import { useExampleLine } from '../use-example-line';
 
 /** A move typed in, with the time spent behind it if the sheet has it: `Nf3`, `Nf3 2:15`. */
@@ -22,7 +22,7 @@ export function MoveField({
   fieldRef,
 }: {
   ruleset: Ruleset;
-  position: unknown;
+  position: Position;
   /** The move that led to the position; null at the start. */
   previous: Move | null;
   /** @param spent milliseconds, where they were given */

@@ -3,7 +3,7 @@
 import { useMemo } from 'react';
 import { useTranslations } from 'next-intl';
 import { placedBy } from '@/core/game/placed';
-import type { Ruleset, Side } from '@/core/game/ruleset';
+import type { Ruleset, Side, Position } from '@/core/game/ruleset';
 import { useSideName } from '../side-name';
 
 /** What a piece is called, by its letter in capitals. */
@@ -18,7 +18,7 @@ export function usePieceName(ruleset: Ruleset): (piece: string) => string {
 }
 
 /** A position in words, for those who can't see the board: whose turn it is, and where everything stands. */
-export function useBoardLabel(ruleset: Ruleset): (position: unknown) => string {
+export function useBoardLabel(ruleset: Ruleset): (position: Position) => string {
   const t = useTranslations('boardLabel');
   const sideName = useSideName(ruleset);
   const pieceName = usePieceName(ruleset);

@@ -2,7 +2,7 @@
 
 import { useMemo, useState } from 'react';
 import { dropOf, fromOf, toOf, type Move, type Square } from '@/core/game/move';
-import type { Ruleset } from '@/core/game/ruleset';
+import type { Ruleset, Position } from '@/core/game/ruleset';
 import type { BoardInput, Source } from './board-props';
 
 const startsAt = (move: Move, source: Source): boolean =>
@@ -16,10 +16,10 @@ const startsAt = (move: Move, source: Source): boolean =>
  */
 export function useMoveInput(
   ruleset: Ruleset,
-  position: unknown,
+  position: Position,
   onMoves: (moves: Move[]) => void,
 ): BoardInput {
-  const [chosen, setChosen] = useState<{ position: unknown; source: Source } | null>(null);
+  const [chosen, setChosen] = useState<{ position: Position; source: Source } | null>(null);
   const moves = useMemo(() => ruleset.moves(position), [ruleset, position]);
   const source = chosen?.position === position ? chosen!.source : null;
   const from = source ? moves.filter((move) => startsAt(move, source)) : [];

@@ -1,5 +1,6 @@
 'use client';
 
+import type { Position } from '@/core/game/ruleset';
 import { useState, type ReactNode } from 'react';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
@@ -35,7 +36,7 @@ export function useBoardEdits(place: BoardPlace): {
   // marks belong to moves of the sheet, not to lines that are only looked at
   const drawing = useDesk((state) => (state.excursion ? null : state.drawing));
   const notation = useShogiNotation();
-  const [choices, setChoices] = useState<{ position: unknown; moves: Move[] } | null>(null);
+  const [choices, setChoices] = useState<{ position: Position; moves: Move[] } | null>(null);
   const [added, setAdded] = useState<Added | null>(null);
 
   const enter = (move: Move, spent: number | null = null): void => {

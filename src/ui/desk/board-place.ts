@@ -1,3 +1,4 @@
+import type { Position } from '@/core/game/ruleset';
 import { insertLine, type Edit, type NewId } from '@/core/game/edits';
 import type { Move } from '@/core/game/move';
 import type { GameRecord } from '@/core/game/record';
@@ -12,11 +13,11 @@ export interface BoardPlace {
   node: NodeId;
   /** UCI or USI; empty at the node itself. */
   way: readonly string[];
-  position: unknown;
+  position: Position;
   /** The move that led here; null at the start. */
   move: Move | null;
   /** All earlier positions, the start first. */
-  history: readonly unknown[];
+  history: readonly Position[];
   /** Equal for the same position reached by the same moves: those moves, in UCI or USI. */
   name: string;
 }
@@ -27,13 +28,13 @@ export function placeAt(view: GameView, node: NodeId, codes: readonly string[]):
   const path = pathTo(view.record.tree, node);
   const positions = [ROOT, ...path.map(({ id }) => id)].map((id) => view.positionOf(id));
   const moves = path.map(({ move }) => move);
-  const walked = walk(ruleset, positions.at(-1), codes);
+  const walked = walk(ruleset, positions.at(-1)!, codes);
   positions.push(...walked.map(({ after }) => after));
   moves.push(...walked.map(({ move }) => move));
   return {
     node,
     way: walked.map(({ code }) => code),
-    position: positions.at(-1),
+    position: positions.at(-1)!,
     move: moves.at(-1) ?? null,
     history: positions.slice(0, -1),
     name: moves.map((move) => ruleset.code(move)).join(' '),

@@ -21,13 +21,13 @@ import {
   PlayFill,
 } from 'react-bootstrap-icons';
 import { dropOf, fromOf, toOf } from '@/core/game/move';
-import type { Side } from '@/core/game/ruleset';
+import type { Side, Position } from '@/core/game/ruleset';
 import type { Arrow } from '../board/board-props';
 import { GameBoard } from '../board/game-board';
 import { MoveField } from '../board/move-field';
 import { useBoardLabel } from '../board/use-board-label';
 import { clockText } from '../format';
-import { numberText, pieceText, readLine } from '../move-text';
+import { numberText, readLine } from '../move-text';
 import { usePreferences, useShogiNotation } from '../preferences';
 import { useSideName } from '../side-name';
 import { useShortcuts } from '../use-shortcuts';
@@ -162,7 +162,7 @@ function BoardWords() {
   );
 }
 
-const PositionInWords = memo(function PositionInWords({ position }: { position: unknown }) {
+const PositionInWords = memo(function PositionInWords({ position }: { position: Position }) {
   return useBoardLabel(useDesk((state) => state.view.ruleset))(position);
 });
 
@@ -192,7 +192,7 @@ function ExcursionBanner({ base, codes, step }: Excursion) {
   );
 }
 
-function PlayerLine({ side, position, ply }: { side: Side; position: unknown; ply: number }) {
+function PlayerLine({ side, position, ply }: { side: Side; position: Position; ply: number }) {
   const t = useTranslations('desk');
   const view = useDesk((state) => state.view);
   const sideName = useSideName(view.ruleset);
@@ -207,7 +207,7 @@ function PlayerLine({ side, position, ply }: { side: Side; position: unknown; pl
     .map(({ piece, count }) => ({ piece, count: side === 0 ? count : -count }))
     .filter(({ count }) => count > 0)
     .map(({ piece, count }) => {
-      const name = pieceText(view.ruleset, piece, notation);
+      const name = view.ruleset.pieceIn(notation, piece);
       return count > 1 ? t('pieceCount', { count, piece: name }) : name;
     });
   const details = [title, rating, country, team, ownSide === side ? t('you') : null].filter(

@@ -6,7 +6,7 @@ import { useEffect, useRef, useState } from 'react';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import { readMoveList } from '@/core/notation/read-move-text';
+import { readMoveList } from '@/core/game/read-moves';
 import { readLine } from '../move-text';
 import { useShogiNotation } from '../preferences';
 import { insertFrom, type BoardPlace } from './board-place';
@@ -42,7 +42,7 @@ export function CalculationCard() {
     if (!moves) return;
     const positions = [...place.history, place.position];
     const line = moves.map((move) => {
-      const position = positions.at(-1);
+      const position = positions.at(-1)!;
       const asked = {
         code: ruleset.code(move),
         side: ruleset.side(position),

@@ -48,7 +48,7 @@ function useRows(): Row[] {
       const found = review?.moves[ply - 1];
       const move = moves[ply - 1];
       const { spent = null, left = null } = times[ply - 1] ?? {};
-      const before = positions[ply - 1];
+      const before = positions[ply - 1]!;
       const name =
         move === undefined
           ? t('start')

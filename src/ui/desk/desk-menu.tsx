@@ -21,11 +21,11 @@ import { ToolMenu } from './tool-menu';
 export function DeskMenu() {
   const t = useTranslations('menu');
   const isKept = useDesk(({ gameId }) => gameId !== null);
-  const isShogi = useDesk(({ view }) => view.ruleset.kind === 'shogi');
+  const canChoose = useDesk(({ view }) => view.ruleset.writings.length > 1);
   const [deleting, setDeleting] = useState(false);
   return (
     <div className="d-flex gap-2 ms-auto">
-      {isShogi && (
+      {canChoose && (
         <ToolMenu text={t('display')} align="end">
           <DisplayItems />
         </ToolMenu>
@@ -116,7 +116,7 @@ function ExportItems() {
           </Dropdown.Item>
         );
       })}
-      {ruleset.kind === 'shogi' && (
+      {formats.includes('kif') && (
         <Dropdown.Item href={href('kif', '&encoding=sjis')} download>
           {t('formats.kifShiftJis')}
         </Dropdown.Item>

@@ -2,7 +2,7 @@ import { timesAlong, type MoveTime } from '@/core/game/clock';
 import { gameInfo, type GameInfo } from '@/core/game/info';
 import type { Move } from '@/core/game/move';
 import type { GameRecord } from '@/core/game/record';
-import type { Ruleset, Side } from '@/core/game/ruleset';
+import type { Ruleset, Side, Position } from '@/core/game/ruleset';
 import { mainLine, nodeOf, pathTo, ROOT, type GameNode, type NodeId } from '@/core/game/tree';
 import { rulesetOf } from '@/core/rulesets';
 
@@ -18,7 +18,7 @@ export class GameView {
   readonly codes: readonly string[];
   readonly firstSide: Side;
   /** Shared with the views of the same game before an edit: a node's position never changes. */
-  private readonly positions: Map<NodeId, unknown>;
+  private readonly positions: Map<NodeId, Position>;
   private readonly plies: ReadonlyMap<NodeId, number>;
   /** Of the main line's moves; the same list after an edit that leaves it as it was. */
   readonly times: readonly MoveTime[];
@@ -53,11 +53,11 @@ export class GameView {
     this.times = sameTimes ? previous!.times : times;
   }
 
-  positionOf(id: NodeId): unknown {
+  positionOf(id: NodeId): Position {
     const known = this.positions.get(id);
     if (known !== undefined) return known;
     const { tree } = this.record;
-    let position: unknown = this.positions.get(ROOT) ?? this.ruleset.start(tree.start);
+    let position: Position = this.positions.get(ROOT) ?? this.ruleset.start(tree.start);
     this.positions.set(ROOT, position);
     for (const node of pathTo(tree, id)) {
       const next = this.positions.get(node.id) ?? this.ruleset.play(position, node.move);

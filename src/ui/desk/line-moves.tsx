@@ -1,5 +1,6 @@
 'use client';
 
+import type { Position } from '@/core/game/ruleset';
 import { Fragment, type RefObject } from 'react';
 import { createPortal } from 'react-dom';
 import { useTranslations } from 'next-intl';
@@ -13,7 +14,7 @@ import { useDesk } from './desk-store';
 
 /** A position down a line that is looked at without going there. */
 export interface Preview {
-  position: unknown;
+  position: Position;
   move: Move;
   text: string;
 }

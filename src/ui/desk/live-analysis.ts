@@ -1,4 +1,4 @@
-import type { GameKind, Ruleset, SearchRoot, Side } from '@/core/game/ruleset';
+import type { GameKind, Ruleset, SearchRoot, Side, Position } from '@/core/game/ruleset';
 import { NULL_MOVE } from '@/core/game/move';
 import { chanceOf } from '@/core/review/chance';
 import type { Score } from '@/core/game/score';
@@ -145,7 +145,7 @@ const requestOf = (
 ): Question => ({ kind, root, budget: {}, fresh: false, ...wanted });
 
 /** The position with the other side to move, or null where that can't be: in check, or the game is over. */
-export function passedRoot(ruleset: Ruleset, position: unknown): SearchRoot | null {
+export function passedRoot(ruleset: Ruleset, position: Position): SearchRoot | null {
   if (ruleset.inCheck(position) || ruleset.moves(position).length === 0) return null;
   const passed = ruleset.play(position, NULL_MOVE);
   return ruleset.moves(passed).length === 0 ? null : ruleset.searchRoot(passed, []);

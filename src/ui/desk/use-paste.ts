@@ -6,7 +6,7 @@ import { useTranslations } from 'next-intl';
 import { insertLine, insertTree } from '@/core/game/edits';
 import { formatOfText, readGames } from '@/core/notation/formats';
 import { readContinuation } from '@/core/notation/read-continuation';
-import { readMoveList } from '@/core/notation/read-move-text';
+import { readMoveList } from '@/core/game/read-moves';
 import { isRead } from '@/core/notation/reading';
 import { deskHref } from '../desk-href';
 import { saveGame } from '../save-game';

@@ -8,10 +8,9 @@ import { useForm } from 'react-hook-form';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import type { Move } from '@/core/game/move';
-import { PositionError, type GameKind } from '@/core/game/ruleset';
+import { GAME_KINDS, PositionError, type GameKind } from '@/core/game/ruleset';
 import { ROOT, TreeBuilder } from '@/core/game/tree';
 import { rulesetOf } from '@/core/rulesets';
-import { HANDICAPS } from '@/core/shogi/handicaps';
 import { GameBoard } from '../board/game-board';
 import { MoveChoice } from '../board/move-choice';
 import { MoveField } from '../board/move-field';
@@ -74,10 +73,10 @@ function EntryOf({
   }, [kept, kind, form]);
   const positions = useMemo(() => {
     const along = [ruleset.start(start)];
-    for (const { move } of moves) along.push(ruleset.play(along.at(-1), move));
+    for (const { move } of moves) along.push(ruleset.play(along.at(-1)!, move));
     return along;
   }, [ruleset, start, moves]);
-  const position = positions.at(-1);
+  const position = positions.at(-1)!;
 
   const play = (move: Move, spent: number | null = null): void => {
     setChoices([]);
@@ -129,7 +128,7 @@ function EntryOf({
   };
 
   const texts = moves.map(({ move }, index) =>
-    moveText(ruleset, positions[index], move, moves[index - 1]?.move ?? null, notation),
+    moveText(ruleset, positions[index]!, move, moves[index - 1]?.move ?? null, notation),
   );
   const boardLabel = useBoardLabel(ruleset);
   const [example] = useExampleLine(ruleset);
@@ -186,11 +185,14 @@ function EntryOf({
               disabled={moves.length > 0}
               onChange={(event) => onKind(event.target.value as GameKind)}
             >
-              <option value="chess">{t('chess')}</option>
-              <option value="shogi">{t('shogi')}</option>
+              {GAME_KINDS.map((one) => (
+                <option key={one} value={one}>
+                  {t(one)}
+                </option>
+              ))}
             </Form.Select>
           </label>
-          {kind === 'shogi' && (
+          {ruleset.handicaps.length > 0 && (
             <label>
               <span className="form-label d-block">{t('handicap')}</span>
               <Form.Select
@@ -198,9 +200,9 @@ function EntryOf({
                 disabled={moves.length > 0}
                 onChange={(event) => restart(event.target.value)}
               >
-                {HANDICAPS.map(({ name, sfen }) => (
-                  <option key={name} value={sfen}>
-                    {handicaps(name)}
+                {ruleset.handicaps.map(({ name, start: odds }) => (
+                  <option key={name} value={odds}>
+                    {handicaps(name as 'even')}
                   </option>
                 ))}
               </Form.Select>
@@ -251,11 +253,11 @@ function EntryOf({
           ) : (
             texts.map((text, index) => {
               const numbered =
-                ruleset.numbering === 'ply' || ruleset.side(positions[index]) === 0 || index === 0;
+                ruleset.numbering === 'ply' || ruleset.side(positions[index]!) === 0 || index === 0;
               return (
                 <span key={index}>
                   {numbered && (
-                    <span className="soft">{ruleset.moveNumber(positions[index])}. </span>
+                    <span className="soft">{ruleset.moveNumber(positions[index]!)}. </span>
                   )}
                   <span className="text-nowrap">{text}</span>{' '}
                   {moves[index]!.spent !== null && (

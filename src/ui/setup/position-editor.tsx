@@ -12,6 +12,7 @@ import {
   type GameKind,
   type Ruleset,
   type Side,
+  type Position,
 } from '@/core/game/ruleset';
 import { rulesetOf } from '@/core/rulesets';
 import type { BoardInput } from '../board/board-props';
@@ -45,19 +46,19 @@ export function PositionEditor({ kind, from }: { kind: GameKind; from: string | 
   const boardLabel = useBoardLabel(ruleset);
   const { setup } = ruleset;
   const fromFault = from === null ? null : faultOf(ruleset, from);
-  const [past, setPast] = useState<readonly unknown[]>(() => [
+  const [past, setPast] = useState<readonly Position[]>(() => [
     ruleset.start(from === null || fromFault ? undefined : from),
   ]);
   const [chosen, setChosen] = useState(setup.pieces[0]!);
   const [flipped, setFlipped] = useState(false);
   const [typed, setTyped] = useState(fromFault ? from : null);
   const [typedFault, setTypedFault] = useState(fromFault);
-  const position = past.at(-1);
+  const position = past.at(-1)!;
   const text = ruleset.write(position);
   const fault = faultOf(ruleset, text);
   const sayFault = ({ code, params }: PositionError): string => say(code as 'file.empty', params);
 
-  const change = (next: unknown): void => {
+  const change = (next: Position): void => {
     setPast([...past, next]);
     setTyped(null);
     setTypedFault(null);
@@ -236,8 +237,8 @@ function Details({
   onChange,
 }: {
   ruleset: Ruleset;
-  position: unknown;
-  onChange(position: unknown): void;
+  position: Position;
+  onChange(position: Position): void;
 }) {
   const t = useTranslations('setup');
   const sideName = useSideName(ruleset);
@@ -306,9 +307,9 @@ function Hand({
   onChange,
 }: {
   ruleset: Ruleset;
-  position: unknown;
+  position: Position;
   side: Side;
-  onChange(position: unknown): void;
+  onChange(position: Position): void;
 }) {
   const t = useTranslations('setup');
   const { setup } = ruleset;

@@ -1,11 +1,11 @@
 import { signOfNag } from '@/core/review/verdict';
-import type { Ruleset } from '@/core/game/ruleset';
+import type { Ruleset, Position, WritingName } from '@/core/game/ruleset';
 import { nodeOf, ROOT, type GameTree, type NodeId } from '@/core/game/tree';
-import { moveText, numberText, type ShogiNotation } from '../move-text';
+import { moveText, numberText } from '../move-text';
 
 /** A piece of a printed score's running text. */
 export type Run =
-  | { type: 'move'; node: NodeId; text: string; isMain: boolean; position: unknown }
+  | { type: 'move'; node: NodeId; text: string; isMain: boolean; position: Position }
   | { type: 'words'; text: string; isLesson: boolean }
   | { type: 'open' }
   | { type: 'close' };
@@ -14,14 +14,14 @@ export type Run =
  * A game as running text, as a printed bulletin sets it: each move with its number where one is needed, words after it,
  * variations in brackets behind the move that they could have been played for.
  */
-export function printedRuns(tree: GameTree, ruleset: Ruleset, notation: ShogiNotation): Run[] {
+export function printedRuns(tree: GameTree, ruleset: Ruleset, notation: WritingName): Run[] {
   const runs: Run[] = [];
   const words = (id: NodeId): void => {
     const { comment, lesson } = nodeOf(tree, id);
     if (comment) runs.push({ type: 'words', text: comment, isLesson: false });
     if (lesson) runs.push({ type: 'words', text: lesson, isLesson: true });
   };
-  const move = (id: NodeId, before: unknown, isMain: boolean): unknown => {
+  const move = (id: NodeId, before: Position, isMain: boolean): Position => {
     const node = nodeOf(tree, id);
     if (node.before) runs.push({ type: 'words', text: node.before, isLesson: false });
     const parent = nodeOf(tree, node.parent!);
@@ -36,7 +36,7 @@ export function printedRuns(tree: GameTree, ruleset: Ruleset, notation: ShogiNot
     words(id);
     return position;
   };
-  const line = (from: NodeId, start: unknown, isMain: boolean): void => {
+  const line = (from: NodeId, start: Position, isMain: boolean): void => {
     let at = from;
     let position = start;
     for (;;) {

@@ -7,7 +7,7 @@ import Link from 'next/link';
 import { useEffect, useState } from 'react';
 import { useTranslations } from 'next-intl';
 import { useQuery } from '@tanstack/react-query';
-import type { Ruleset, Side } from '@/core/game/ruleset';
+import type { Ruleset, Side, Position } from '@/core/game/ruleset';
 import { chanceOf } from '@/core/review/chance';
 import { usePlan, within } from '../desk/use-plan';
 import { scoreText } from '../format';
@@ -34,8 +34,8 @@ export function ThinkAnswer({
 }: {
   gameId: number;
   ruleset: Ruleset;
-  position: unknown;
-  history: readonly unknown[];
+  position: Position;
+  history: readonly Position[];
   side: Side | null;
   walk: string;
   stop: number;

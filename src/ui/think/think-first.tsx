@@ -162,7 +162,7 @@ function Stop({ gameId, sweep, kind, start, moves, side, seconds, stop, count }:
     () => [ruleset.start(start), ...line.slice(0, -1).map(({ position }) => position)],
     [ruleset, start, line],
   );
-  const position = line.at(-1)?.position ?? history[0];
+  const position = line.at(-1)?.position ?? history[0]!;
   const mover = ruleset.side(position);
   const [choices, setChoices] = useState<readonly Move[]>([]);
   const enter = (move: Move): void => {

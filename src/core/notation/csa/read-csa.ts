@@ -12,9 +12,9 @@ import { ShogiPosition } from '../../shogi/position';
 import { shogi } from '../../shogi/ruleset';
 import { mergeContent, readCommands } from '../comment-commands';
 import { CSA_ENDS, readStatedResult } from '../kif/ends';
-import { nearbyText } from '../nearby';
+import { nearbyText } from '../../game/nearby';
 import type { Reading } from '../reading';
-import { readSfen, validated, writeSfen } from '../sfen/sfen';
+import { readSfen, validated, writeSfen } from '../../shogi/sfen';
 import { SHOGI_DIALECT } from '../shogi-dialect';
 import { readStartTime } from '../start-time';
 import { readCsaMove } from './csa-move';
@@ -246,8 +246,8 @@ class CsaReader {
     }
     const { side } = this.position;
     const sfen = writeSfen(this.position);
-    const known = HANDICAPS.find((handicap) => handicap.sfen === sfen);
-    this.tree = new TreeBuilder('shogi', known?.sfen ?? sfen);
+    const known = HANDICAPS.find((handicap) => handicap.start === sfen);
+    this.tree = new TreeBuilder('shogi', known?.start ?? sfen);
     this.position.side = side;
     const { line } = this;
     this.early.forEach((text) => this.comment(text));

@@ -9,7 +9,7 @@ import { GOLD, PAWN, sideOf, typeOf } from '../../shogi/pieces';
 import type { ShogiPosition } from '../../shogi/position';
 import { commandsOf, remarkCommand, tagCommand, writeWords } from '../comment-commands';
 import { CSA_ENDS, writeStatedResult } from '../kif/ends';
-import { readSfen } from '../sfen/sfen';
+import { readSfen } from '../../shogi/sfen';
 import { SHOGI_DIALECT } from '../shogi-dialect';
 import { writeStartTime } from '../start-time';
 import { writeCsaMove } from './csa-move';

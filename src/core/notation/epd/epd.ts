@@ -3,7 +3,7 @@ import { tagLimit, type GameRecord, type Tag } from '../../game/record';
 import { PositionError } from '../../game/ruleset';
 import { linesOf } from '../../game/text';
 import { emptyTree } from '../../game/tree';
-import { readFen, writeFen } from '../fen/fen';
+import { readFen, writeFen } from '../../chess/fen';
 import type { Reading } from '../reading';
 
 /** An operation of an EPD line: its opcode and operands, quotes taken off. */

@@ -4,7 +4,7 @@ import type { GameRecord } from '../../game/record';
 import { KIF_ENDS } from '../kif/ends';
 import { ShogiGameBuilder } from '../kif/game-builder';
 import { HeaderReader } from '../kif/headers';
-import { MOVE_PATTERN, movesWritten } from '../kif/japanese';
+import { MOVE_PATTERN, movesWritten } from '../../shogi/japanese';
 import { located, readByLines, readSummary, type SourceLine } from '../kif/read-kif';
 import type { Reading } from '../reading';
 

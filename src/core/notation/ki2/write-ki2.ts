@@ -5,9 +5,9 @@ import { handicapOf } from '../../shogi/handicaps';
 import { tagCommand } from '../comment-commands';
 import { writeDiagram } from '../kif/board-diagram';
 import { writeHeaders } from '../kif/headers';
-import { writeJapanese } from '../kif/japanese';
+import { writeJapanese } from '../../shogi/japanese';
 import { annotationLines, writeSummary } from '../kif/write-kif';
-import { readSfen } from '../sfen/sfen';
+import { readSfen } from '../../shogi/sfen';
 import { nodeOf, ROOT } from '../../game/tree';
 
 const MOVES_A_LINE = 6;

@@ -2,8 +2,8 @@ import { PositionError, type Side } from '../../game/ruleset';
 import { squareAt } from '../../shogi/board-geometry';
 import { HAND_ORDER, sideOf, typeOf } from '../../shogi/pieces';
 import { ShogiPosition } from '../../shogi/position';
-import { validated } from '../sfen/sfen';
-import { PIECE_NAMES, typeOfName } from './japanese';
+import { validated } from '../../shogi/sfen';
+import { PIECE_NAMES, typeOfName } from '../../shogi/japanese';
 
 const KANJI_RANKS = '一二三四五六七八九';
 const KANJI_COUNTS = ['', '一', '二', '三', '四', '五', '六', '七', '八', '九'];

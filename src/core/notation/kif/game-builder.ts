@@ -7,8 +7,8 @@ import { overLimitAt, ROOT, TreeBuilder, type NodeId } from '../../game/tree';
 import { shogi } from '../../shogi/ruleset';
 import type { ShogiPosition } from '../../shogi/position';
 import { mergeContent, readCommands } from '../comment-commands';
-import { nearbyText } from '../nearby';
-import { writeSfen } from '../sfen/sfen';
+import { nearbyText } from '../../game/nearby';
+import { writeSfen } from '../../shogi/sfen';
 import { SHOGI_DIALECT } from '../shogi-dialect';
 
 interface Line {

@@ -6,7 +6,7 @@ import type { ShogiPosition } from '../../shogi/position';
 import { LIMITS, limitProblem, ReadError } from '../../game/problem';
 import { trimSpaces } from '../../game/text';
 import { readTimeControl, writeJapaneseTimeControl } from '../../game/time-control';
-import { readSfen } from '../sfen/sfen';
+import { readSfen } from '../../shogi/sfen';
 import { readStartTime, writeStartTime } from '../start-time';
 import { DiagramReader } from './board-diagram';
 
@@ -65,7 +65,7 @@ export class HeaderReader {
     if (this.diagram.started) return this.diagram.finish();
     const known = HANDICAPS.find(({ kif }) => kif === this.handicap);
     if (!known) throw new PositionError('kif.handicap', { found: this.handicap });
-    return readSfen(known.sfen);
+    return readSfen(known.start);
   }
 }
 

@@ -9,7 +9,7 @@ import type { Reading } from '../reading';
 import { KIF_ENDS, readStatedResult } from './ends';
 import { ShogiGameBuilder } from './game-builder';
 import { HeaderReader } from './headers';
-import { PIECE_PATTERN, readSquare, SQUARE_PATTERN, typeOfName } from './japanese';
+import { PIECE_PATTERN, readSquare, SQUARE_PATTERN, typeOfName } from '../../shogi/japanese';
 
 const NUMBER = /^\s*(\d{1,5})\s+(?=\S)/;
 const TIME = /^\d+:[\d:./ ]+$/;

@@ -14,12 +14,12 @@ import { handicapOf } from '../../shogi/handicaps';
 import { typeOf } from '../../shogi/pieces';
 import type { ShogiPosition } from '../../shogi/position';
 import { commandsOf, remarkCommand, tagCommand, writeWords } from '../comment-commands';
-import { readSfen } from '../sfen/sfen';
+import { readSfen } from '../../shogi/sfen';
 import { SHOGI_DIALECT } from '../shogi-dialect';
 import { writeDiagram } from './board-diagram';
 import { KIF_ENDS, writeStatedResult } from './ends';
 import { writeHeaders } from './headers';
-import { PIECE_NAMES, writeSquare } from './japanese';
+import { PIECE_NAMES, writeSquare } from '../../shogi/japanese';
 
 /** Writes a shogi game as KIF, in lines ended by `\n`. */
 export function writeKif(record: GameRecord): string {

@@ -15,10 +15,10 @@ import {
   readWordsBefore,
   type CommandDialect,
 } from '../comment-commands';
-import { CHESS_START, readFen, writeFen } from '../fen/fen';
-import { nearbyText } from '../nearby';
+import { CHESS_START, readFen, writeFen } from '../../chess/fen';
+import { nearbyText } from '../../game/nearby';
 import type { Reading } from '../reading';
-import { readSan } from '../san/san';
+import { readSan } from '../../chess/san';
 import { PlaceFinder } from '../text-place';
 import type { PgnSection } from './split-pgn';
 

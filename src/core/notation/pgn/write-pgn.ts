@@ -3,8 +3,8 @@ import type { ChessPosition } from '../../chess/position';
 import { tagOf, type GameRecord, type Tag } from '../../game/record';
 import { nodeOf, ROOT, type GameNode, type GameTree } from '../../game/tree';
 import { tagCommand, writeCommands, writeWordsBefore } from '../comment-commands';
-import { CHESS_START } from '../fen/fen';
-import { writeSan } from '../san/san';
+import { CHESS_START } from '../../chess/fen';
+import { writeSan } from '../../chess/san';
 import { CHESS_DIALECT, DERIVED } from './read-pgn';
 
 const WIDTH = 79;

@@ -27,9 +27,9 @@ export default async function Question({ params, searchParams }: Props) {
   const { tree } = game.record;
   const ruleset = rulesetOf(tree.kind);
   const path = pathTo(tree, node);
-  const position = positionsAlong(ruleset, tree.start, path).at(-1);
+  const position = positionsAlong(ruleset, tree.start, path).at(-1)!;
   const { players, event, date } = gameInfo(game.record);
-  const last = path.at(-1);
+  const last = path.at(-1)!;
   return (
     <main id="main" className="print-page">
       <QuestionPage

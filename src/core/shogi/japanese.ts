@@ -1,8 +1,8 @@
-import { dropOf, fromOf, promotionOf, toOf, type Move, type Square } from '../../game/move';
-import { fileOf, rankFor, rankOf, squareAt } from '../../shogi/board-geometry';
-import { canPromote, DRAGON, HORSE, LETTERS, typeOf } from '../../shogi/pieces';
-import type { ShogiPosition } from '../../shogi/position';
-import { rivalsOf } from '../western/western';
+import { dropOf, fromOf, promotionOf, toOf, type Move, type Square } from '../game/move';
+import { fileOf, rankFor, rankOf, squareAt } from './board-geometry';
+import { canPromote, DRAGON, HORSE, LETTERS, typeOf } from './pieces';
+import type { ShogiPosition } from './position';
+import { rivalsOf } from './western';
 
 const WIDE_DIGITS = '０１２３４５６７８９';
 const KANJI_DIGITS = '〇一二三四五六七八九';

@@ -1,6 +1,6 @@
-import { squareName, squareOfName } from '../../chess/board-geometry';
-import { LETTERS } from '../../chess/pieces';
-import { boardMove, fromOf, NULL_MOVE, promotionOf, toOf, type Move } from '../../game/move';
+import { squareName, squareOfName } from './board-geometry';
+import { LETTERS } from './pieces';
+import { boardMove, fromOf, NULL_MOVE, promotionOf, toOf, type Move } from '../game/move';
 
 /** The UCI text of a move: `e2e4`, `e7e8q`, castling as the king's move, `0000` for the null move. */
 export function writeUci(move: Move): string {

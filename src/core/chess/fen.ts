@@ -1,21 +1,7 @@
-import { fileOf, rankOf, squareAt, squareName, squareOfName } from '../../chess/board-geometry';
-import {
-  KING,
-  letterOfPiece,
-  PAWN,
-  pieceOf,
-  pieceOfLetter,
-  ROOK,
-  typeOf,
-} from '../../chess/pieces';
-import {
-  BLACK_LONG,
-  BLACK_SHORT,
-  ChessPosition,
-  WHITE_LONG,
-  WHITE_SHORT,
-} from '../../chess/position';
-import { otherSide, PositionError, type Side } from '../../game/ruleset';
+import { fileOf, rankOf, squareAt, squareName, squareOfName } from './board-geometry';
+import { KING, letterOfPiece, PAWN, pieceOf, pieceOfLetter, ROOK, typeOf } from './pieces';
+import { BLACK_LONG, BLACK_SHORT, ChessPosition, WHITE_LONG, WHITE_SHORT } from './position';
+import { otherSide, PositionError, type Side } from '../game/ruleset';
 
 export const CHESS_START = 'rnbqkbnr/pppppppp/8/8/8/8/PPPPPPPP/RNBQKBNR w KQkq - 0 1';
 

@@ -6,9 +6,9 @@ import {
   RAYS,
   rankOf,
   squareName,
-} from '../../chess/board-geometry';
-import { BISHOP, KING, KNIGHT, LETTERS, PAWN, pieceOf, QUEEN, ROOK } from '../../chess/pieces';
-import type { ChessPosition } from '../../chess/position';
+} from './board-geometry';
+import { BISHOP, KING, KNIGHT, LETTERS, PAWN, pieceOf, QUEEN, ROOK } from './pieces';
+import type { ChessPosition } from './position';
 import {
   boardMove,
   fromOf,
@@ -17,7 +17,7 @@ import {
   toOf,
   type Move,
   type Square,
-} from '../../game/move';
+} from '../game/move';
 
 /** The SAN of a legal move, with check and mate signs; `--` for the null move. */
 export function writeSan(position: ChessPosition, move: Move): string {

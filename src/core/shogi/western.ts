@@ -1,7 +1,7 @@
-import { dropOf, fromOf, NULL_MOVE, promotionOf, toOf, type Move } from '../../game/move';
-import { rankFor, squareName } from '../../shogi/board-geometry';
-import { canPromote, letterOfType, LETTERS, typeOf } from '../../shogi/pieces';
-import type { ShogiPosition } from '../../shogi/position';
+import { dropOf, fromOf, NULL_MOVE, promotionOf, toOf, type Move } from '../game/move';
+import { rankFor, squareName } from './board-geometry';
+import { canPromote, letterOfType, LETTERS, typeOf } from './pieces';
+import type { ShogiPosition } from './position';
 
 /**
  * Western notation of a legal shogi move: `P-7f`, `Bx2b+`, `N*4e`, the origin where another piece of the

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { rulesetOf } from '../rulesets';
-import { readMoveList, readMoveText } from './read-move-text';
+import { readMoveList, readMoveText } from './read-moves';
 
 const chess = rulesetOf('chess');
 const shogi = rulesetOf('shogi');

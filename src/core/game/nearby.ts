@@ -1,5 +1,5 @@
-import { dropOf, fromOf, toOf, type Move } from '../game/move';
-import type { Ruleset } from '../game/ruleset';
+import { dropOf, fromOf, toOf, type Move } from './move';
+import type { Ruleset } from './ruleset';
 
 /** How far two squares are apart, by their names: the square of the distance. */
 const apart = (a: string, b: string): number =>

@@ -1,7 +1,7 @@
-import { boardMove, dropMove, dropOf, fromOf, NULL_MOVE, promotionOf, toOf } from '../../game/move';
-import type { Move } from '../../game/move';
-import { squareName, squareOfName } from '../../shogi/board-geometry';
-import { GOLD, LETTERS } from '../../shogi/pieces';
+import { boardMove, dropMove, dropOf, fromOf, NULL_MOVE, promotionOf, toOf } from '../game/move';
+import type { Move } from '../game/move';
+import { squareName, squareOfName } from './board-geometry';
+import { GOLD, LETTERS } from './pieces';
 
 /** The USI text of a move: `7g7f`, `8h2b+`, `P*5e`, `0000` for the null move. */
 export function writeUsi(move: Move): string {

@@ -1,6 +1,6 @@
-import { otherSide, PositionError, type Side } from '../../game/ruleset';
-import { fileOf, rankFor, squareAt, squareName } from '../../shogi/board-geometry';
-import { SHOGI_START } from '../../shogi/handicaps';
+import { otherSide, PositionError, type Side } from '../game/ruleset';
+import { fileOf, rankFor, squareAt, squareName } from './board-geometry';
+import { SHOGI_START } from './handicaps';
 import {
   HAND_ORDER,
   KING,
@@ -13,8 +13,8 @@ import {
   sideOf,
   typeOf,
   unpromoted,
-} from '../../shogi/pieces';
-import { lastRanks, ShogiPosition } from '../../shogi/position';
+} from './pieces';
+import { lastRanks, ShogiPosition } from './position';
 
 /**
  * Reads an SFEN; the move number may be missing, and a leading `sfen` and the word `startpos` are understood.
