@@ -2,9 +2,9 @@
 
 import type { Position } from '@/core/game/ruleset';
 import { useState, type ReactNode } from 'react';
+import { Dialog } from '../dialog/dialog';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
-import Modal from 'react-bootstrap/Modal';
 import { replaceNext, toggleMark } from '@/core/game/edits';
 import type { Move } from '@/core/game/move';
 import { lineFrom, type Mark, type MarkColour, type NodeId } from '@/core/game/tree';
@@ -109,9 +109,8 @@ function AddedBanner({ added, onReplaced }: { added: Added; onReplaced(): void }
       <Button variant="plain" className="ms-auto" onClick={() => setAsking(true)}>
         {t('replaceNext', { move: text })}
       </Button>
-      <Modal show={asking} centered onHide={() => setAsking(false)} aria-labelledby="replace-title">
-        <Modal.Body>
-          <h2 id="replace-title">{t('replaceTitle', { move: text })}</h2>
+      {asking && (
+        <Dialog title={t('replaceTitle', { move: text })} onClose={() => setAsking(false)}>
           <p>{t('replaceText', { count: 1 + lineFrom(view.record.tree, next).length })}</p>
           <div className="d-flex gap-2 justify-content-end">
             <Button variant="plain" onClick={() => setAsking(false)}>
@@ -121,8 +120,8 @@ function AddedBanner({ added, onReplaced }: { added: Added; onReplaced(): void }
               {t('replace')}
             </Button>
           </div>
-        </Modal.Body>
-      </Modal>
+        </Dialog>
+      )}
     </div>
   );
 }

@@ -2,9 +2,9 @@
 
 import { useMemo, useState } from 'react';
 import dynamic from 'next/dynamic';
+import { Dialog } from '../dialog/dialog';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
-import Modal from 'react-bootstrap/Modal';
 import { positionsAlong } from '@/core/game/tree';
 import { accuracyOf } from '@/core/review/accuracy';
 import { phasesAlong } from '@/core/review/phases';
@@ -15,6 +15,7 @@ import { clockText } from '../format';
 import { moveText, numberText } from '../move-text';
 import { useShogiNotation } from '../preferences';
 import { useSideName } from '../side-name';
+import { useIdle } from '../use-idle';
 import { useDarkMode } from '../shell/theme';
 import { useReview } from './desk-review';
 import { useDesk, useDeskStore } from './desk-store';
@@ -88,6 +89,7 @@ export function Course() {
   const node = useDesk((state) => state.node);
   const { review } = useReview();
   const dark = useDarkMode();
+  const idle = useIdle();
   const rows = useRows();
   const sideName = useSideName(view.ruleset);
   const [stretch, setStretch] = useState<Stretch | null>(null);
@@ -97,16 +99,18 @@ export function Course() {
   const pick = (ply: number): void => store.getState().goToPly(rows[ply]?.turns ? ply - 1 : ply);
   return (
     <section className="course" aria-label={t('label')}>
-      <CourseChart
-        points={rows}
-        ply={view.plyOf(node)}
-        stretch={stretch}
-        onPick={pick}
-        onStretch={setStretch}
-        onHover={(ply, left) => setHovered(left === null ? null : { ply, left })}
-        label={t('chartLabel', { moves: view.line.length })}
-        dark={dark}
-      />
+      {idle && (
+        <CourseChart
+          points={rows}
+          ply={view.plyOf(node)}
+          stretch={stretch}
+          onPick={pick}
+          onStretch={setStretch}
+          onHover={(ply, left) => setHovered(left === null ? null : { ply, left })}
+          label={t('chartLabel', { moves: view.line.length })}
+          dark={dark}
+        />
+      )}
       {review && (
         <span className="course-axis" aria-hidden="true">
           {t('axis', { side: sideName(0) })}
@@ -200,52 +204,42 @@ function CourseTable({
   const t = useTranslations('course');
   const sideName = useSideName(useDesk(({ view }) => view.ruleset));
   return (
-    <Modal show scrollable size="lg" onHide={onClose} aria-labelledby="course-table-title">
-      <Modal.Header>
-        <h2 className="m-0" id="course-table-title">
-          {t('label')}
-        </h2>
-        <Button variant="plain" className="ms-auto" onClick={onClose}>
-          {t('closeTable')}
-        </Button>
-      </Modal.Header>
-      <Modal.Body tabIndex={0}>
-        <table className="games-table w-100">
-          <thead>
-            <tr>
-              <th>{t('move')}</th>
-              <th>{t('chanceOf', { side: sideName(0) })}</th>
-              <th>{t('verdict')}</th>
-              <th>{t('spent')}</th>
-              <th>{t('left')}</th>
-              <th>{t('phase')}</th>
+    <Dialog size="lg" title={t('label')} closeText={t('closeTable')} onClose={onClose}>
+      <table className="games-table w-100">
+        <thead>
+          <tr>
+            <th>{t('move')}</th>
+            <th>{t('chanceOf', { side: sideName(0) })}</th>
+            <th>{t('verdict')}</th>
+            <th>{t('spent')}</th>
+            <th>{t('left')}</th>
+            <th>{t('phase')}</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map(({ name, chance, sign, intoMate, spent, left, phase }, ply) => (
+            <tr key={ply}>
+              <td>
+                <button
+                  type="button"
+                  className="inline-move"
+                  onClick={() => {
+                    onPick(ply);
+                    onClose();
+                  }}
+                >
+                  {name}
+                </button>
+              </td>
+              <td>{chance === null ? '' : `${Math.round(chance)} %`}</td>
+              <td>{[sign, intoMate ? t('intoMate') : ''].filter(Boolean).join(' ')}</td>
+              <td>{spent === null ? '' : clockText(spent)}</td>
+              <td>{left === null ? '' : clockText(left)}</td>
+              <td>{phase}</td>
             </tr>
-          </thead>
-          <tbody>
-            {rows.map(({ name, chance, sign, intoMate, spent, left, phase }, ply) => (
-              <tr key={ply}>
-                <td>
-                  <button
-                    type="button"
-                    className="inline-move"
-                    onClick={() => {
-                      onPick(ply);
-                      onClose();
-                    }}
-                  >
-                    {name}
-                  </button>
-                </td>
-                <td>{chance === null ? '' : `${Math.round(chance)} %`}</td>
-                <td>{[sign, intoMate ? t('intoMate') : ''].filter(Boolean).join(' ')}</td>
-                <td>{spent === null ? '' : clockText(spent)}</td>
-                <td>{left === null ? '' : clockText(left)}</td>
-                <td>{phase}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </Modal.Body>
-    </Modal>
+          ))}
+        </tbody>
+      </table>
+    </Dialog>
   );
 }

@@ -1,21 +1,25 @@
 'use client';
 
 import { useState } from 'react';
+import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
+import { Dialog } from '../dialog/dialog';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import Dropdown from 'react-bootstrap/Dropdown';
-import Form from 'react-bootstrap/Form';
-import Modal from 'react-bootstrap/Modal';
 import { removeGame } from '@/contract/games';
-import { formatsFor, lossesIn } from '@/core/notation/formats';
 import { call, succeeds } from '../call';
 import { usePreferences } from '../preferences';
-import { ShareDialog } from '../share/share-dialog';
-import { useReview } from './desk-review';
 import { useDesk } from './desk-store';
 import { ToolMenu } from './tool-menu';
+
+// what is not seen at first comes when it is opened
+const ExportItems = dynamic(() => import('./export-items'), { ssr: false });
+const ShareDialog = dynamic(
+  () => import('../share/share-dialog').then((module) => module.ShareDialog),
+  { ssr: false },
+);
 
 /** Taking the game out, the way it is shown, and deleting it. */
 export function DeskMenu() {
@@ -77,54 +81,6 @@ function DisplayItems() {
   );
 }
 
-/** The formats that the game can go out in, with what each can't hold. */
-function ExportItems() {
-  const t = useTranslations('menu');
-  const { record, ruleset } = useDesk((state) => state.view);
-  const { review } = useReview();
-  const gameId = useDesk((state) => state.gameId);
-  const [findings, setFindings] = useState(true);
-  const formats = formatsFor(ruleset.kind).filter((format) => format !== 'epd');
-  const href = (format: string, encoding = ''): string =>
-    `/api/games/${gameId}/export?format=${format}&findings=${findings && review ? 1 : 0}${encoding}`;
-  return (
-    <>
-      <div className="px-3 py-1">
-        <Form.Check
-          id="with-findings"
-          label={review ? t('withFindings') : t('noFindings')}
-          checked={findings && review !== null}
-          disabled={review === null}
-          onChange={(event) => setFindings(event.target.checked)}
-        />
-      </div>
-      <Dropdown.Divider />
-      {formats.map((format) => {
-        const losses = lossesIn(record, format);
-        const lacks =
-          review && findings && format === 'csa'
-            ? [...new Set([...losses, 'variations' as const])]
-            : losses;
-        return (
-          <Dropdown.Item key={format} href={href(format)} download className="text-wrap">
-            {t(`formats.${format}`)}
-            {lacks.length > 0 && (
-              <span className="soft d-block small">
-                {t('lacks', { what: lacks.map((lack) => t(`lack.${lack}`)).join(', ') })}
-              </span>
-            )}
-          </Dropdown.Item>
-        );
-      })}
-      {formats.includes('kif') && (
-        <Dropdown.Item href={href('kif', '&encoding=sjis')} download>
-          {t('formats.kifShiftJis')}
-        </Dropdown.Item>
-      )}
-    </>
-  );
-}
-
 function ShareMenu() {
   const t = useTranslations('share');
   const [sharing, setSharing] = useState(false);
@@ -168,20 +124,17 @@ function DeleteDialog({ onClose }: { onClose(): void }) {
     router.refresh();
   };
   return (
-    <Modal show centered onHide={onClose} aria-labelledby="delete-title">
-      <Modal.Body>
-        <h2 id="delete-title">{t('deleteTitle')}</h2>
-        <p>{t('deleteText')}</p>
-        {failed && <p role="alert">{t('deleteFailed')}</p>}
-        <div className="d-flex gap-2 justify-content-end">
-          <Button variant="plain" onClick={onClose}>
-            {t('keep')}
-          </Button>
-          <Button variant="seal" onClick={() => void remove()}>
-            {t('delete')}
-          </Button>
-        </div>
-      </Modal.Body>
-    </Modal>
+    <Dialog title={t('deleteTitle')} onClose={onClose}>
+      <p>{t('deleteText')}</p>
+      {failed && <p role="alert">{t('deleteFailed')}</p>}
+      <div className="d-flex gap-2 justify-content-end">
+        <Button variant="plain" onClick={onClose}>
+          {t('keep')}
+        </Button>
+        <Button variant="seal" onClick={() => void remove()}>
+          {t('delete')}
+        </Button>
+      </div>
+    </Dialog>
   );
 }

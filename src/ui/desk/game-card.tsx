@@ -1,12 +1,19 @@
 'use client';
 
 import { useState } from 'react';
+import dynamic from 'next/dynamic';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import { resultKey } from '../result-key';
 import { useDeskSetup } from './desk-setup';
 import { useDesk } from './desk-store';
-import { HeaderDialog } from './header-dialog';
+
+const HeaderDialog = dynamic(
+  () => import('./header-dialog').then((module) => module.HeaderDialog),
+  {
+    ssr: false,
+  },
+);
 
 /** Tags that the Desk shows in its own places. */
 const SHOWN_ELSEWHERE = new Set([

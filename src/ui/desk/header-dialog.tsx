@@ -3,12 +3,12 @@
 import { keepOwnSide } from '@/contract/games';
 import { useState } from 'react';
 import { useRouter } from 'next/navigation';
+import { Dialog } from '../dialog/dialog';
 import { useTranslations } from 'next-intl';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useForm } from 'react-hook-form';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import Modal from 'react-bootstrap/Modal';
 import { headerOf, headerSchema, headerSteps, type Header } from '../game-header';
 import { HeaderFields } from '../header-fields';
 import { useSideName } from '../side-name';
@@ -44,38 +44,35 @@ export function HeaderDialog({ onClose }: { onClose(): void }) {
     onClose();
   };
   return (
-    <Modal show size="lg" onHide={onClose} aria-labelledby="header-title">
-      <Modal.Body>
-        <h2 id="header-title">{t('edit')}</h2>
-        <form className="row g-2" onSubmit={(event) => void form.handleSubmit(save)(event)}>
-          <HeaderFields kind={ruleset.kind} form={form} />
-          <div className="col-6 col-md-3">
-            <label className="form-label" htmlFor="own-side">
-              {t('ownSide')}
-            </label>
-            <Form.Select
-              id="own-side"
-              value={side ?? ''}
-              onChange={({ target }) =>
-                setSide(target.value === '' ? null : (Number(target.value) as 0 | 1))
-              }
-            >
-              <option value="">{t('ownSideUnknown')}</option>
-              <option value="0">{sideName(0)}</option>
-              <option value="1">{sideName(1)}</option>
-            </Form.Select>
-          </div>
-          {failed && <p role="alert">{t('notSaved')}</p>}
-          <div className="col-12 d-flex gap-2 justify-content-end">
-            <Button variant="plain" onClick={onClose}>
-              {t('cancelEdit')}
-            </Button>
-            <Button type="submit" variant="seal" disabled={form.formState.isSubmitting}>
-              {t('saveEdit')}
-            </Button>
-          </div>
-        </form>
-      </Modal.Body>
-    </Modal>
+    <Dialog size="lg" title={t('edit')} onClose={onClose}>
+      <form className="row g-2" onSubmit={(event) => void form.handleSubmit(save)(event)}>
+        <HeaderFields kind={ruleset.kind} form={form} />
+        <div className="col-6 col-md-3">
+          <label className="form-label" htmlFor="own-side">
+            {t('ownSide')}
+          </label>
+          <Form.Select
+            id="own-side"
+            value={side ?? ''}
+            onChange={({ target }) =>
+              setSide(target.value === '' ? null : (Number(target.value) as 0 | 1))
+            }
+          >
+            <option value="">{t('ownSideUnknown')}</option>
+            <option value="0">{sideName(0)}</option>
+            <option value="1">{sideName(1)}</option>
+          </Form.Select>
+        </div>
+        {failed && <p role="alert">{t('notSaved')}</p>}
+        <div className="col-12 d-flex gap-2 justify-content-end">
+          <Button variant="plain" onClick={onClose}>
+            {t('cancelEdit')}
+          </Button>
+          <Button type="submit" variant="seal" disabled={form.formState.isSubmitting}>
+            {t('saveEdit')}
+          </Button>
+        </div>
+      </form>
+    </Dialog>
   );
 }

@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
-import { formatsFor, writeGame } from '@/core/notation/formats';
+import { writeOwnFormat } from '@/core/notation/own-format';
 import type { SaveState } from './autosave';
 import { useDesk, useDeskStore } from './desk-store';
 
@@ -14,16 +14,13 @@ export function RescueBanner({ saveState }: { saveState: SaveState }) {
   const refused = useDesk((state) => state.refused);
   const [copied, setCopied] = useState(false);
   if (saveState !== 'refused' && saveState !== 'failed') return null;
-  const text = (): { text: string; format: string } => {
-    const { record, ruleset } = store.getState().view;
-    const [format] = formatsFor(ruleset.kind);
-    return { text: writeGame(record, format!), format: format === 'kif' ? 'kifu' : format! };
-  };
+  // the code is there already: it is needed when the server is not
+  const text = () => writeOwnFormat(store.getState().view.record);
   const download = (): void => {
-    const { text: body, format } = text();
+    const { text: body, extension } = text();
     const link = document.createElement('a');
     link.href = URL.createObjectURL(new Blob([body], { type: 'text/plain' }));
-    link.download = `bektra.${format}`;
+    link.download = `bektra.${extension}`;
     link.click();
     setTimeout(() => URL.revokeObjectURL(link.href), 1000);
   };

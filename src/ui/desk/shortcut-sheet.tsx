@@ -1,9 +1,9 @@
 'use client';
 
 import { useState } from 'react';
+import { Dialog } from '../dialog/dialog';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
-import Modal from 'react-bootstrap/Modal';
 import { useShortcuts } from '../use-shortcuts';
 
 /** All keys of the Desk, by what they are for. */
@@ -56,16 +56,14 @@ export function ShortcutSheet() {
       <Button variant="plain" onClick={() => setOpen(true)}>
         {t('open')}
       </Button>
-      <Modal show={open} size="lg" onHide={() => setOpen(false)} aria-labelledby="keys-title">
-        <Modal.Header>
-          <h2 className="m-0" id="keys-title">
-            {t('title')}
-          </h2>
-          <Button variant="plain" className="ms-auto" onClick={() => setOpen(false)}>
-            {t('close')}
-          </Button>
-        </Modal.Header>
-        <Modal.Body className="key-sheet">
+      {open && (
+        <Dialog
+          size="lg"
+          title={t('title')}
+          closeText={t('close')}
+          className="key-sheet"
+          onClose={() => setOpen(false)}
+        >
           {(Object.keys(KEYS) as (keyof typeof KEYS)[]).map((group) => (
             <section key={group} aria-label={t(`groups.${group}`)}>
               <h3>{t(`groups.${group}`)}</h3>
@@ -81,8 +79,8 @@ export function ShortcutSheet() {
               </dl>
             </section>
           ))}
-        </Modal.Body>
-      </Modal>
+        </Dialog>
+      )}
     </>
   );
 }

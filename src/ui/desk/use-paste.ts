@@ -4,10 +4,7 @@ import { useEffect, useState } from 'react';
 import { useRouter } from 'next/navigation';
 import { useTranslations } from 'next-intl';
 import { insertLine, insertTree } from '@/core/game/edits';
-import { formatOfText, readGames } from '@/core/notation/formats';
-import { readContinuation } from '@/core/notation/read-continuation';
 import { readMoveList } from '@/core/game/read-moves';
-import { isRead } from '@/core/notation/reading';
 import { deskHref } from '../desk-href';
 import { saveGame } from '../save-game';
 import { newIdFor } from './board-place';
@@ -26,21 +23,27 @@ export function usePaste(): string | null {
   const router = useRouter();
   const [problem, setProblem] = useState<string | null>(null);
   useEffect(() => {
-    const openAsGame = async (text: string): Promise<string | null> => {
-      const format = formatOfText(text);
-      const reading = format && [...readGames(text, format)][0];
-      if (!reading) return t('notPasted', { reason: say('file.format') });
-      // a position is opened without being stored: it becomes a game when there is something to keep
-      if (isRead(reading) && reading.record.tree.nodes.size === 1) {
-        const { kind, start } = reading.record.tree;
-        router.push(deskHref(kind, start));
-        return null;
-      }
-      if (!isRead(reading)) {
-        const { code, params } = reading.problem;
+    /** What is no list of moves: read by code that comes when it is needed. */
+    const takeIn = async (text: string): Promise<string | null> => {
+      const { view, node } = store.getState();
+      const { readPasted } = await import('./pasted');
+      const pasted = readPasted(view.ruleset.kind, view.positionOf(node), text);
+      if ('problem' in pasted) {
+        const { code, params } = pasted.problem;
         return t('notPasted', { reason: say(code as 'file.empty', params) });
       }
-      const id = await saveGame(reading.record);
+      if ('continuation' in pasted) {
+        const { view: now, edit } = store.getState();
+        const { tree } = now.record;
+        if (now.has(node)) edit(insertTree(tree, node, pasted.continuation, newIdFor(tree)));
+        return null;
+      }
+      // a position is opened without being stored: it becomes a game when there is something to keep
+      if ('position' in pasted) {
+        router.push(deskHref(pasted.position.kind, pasted.position.start));
+        return null;
+      }
+      const id = await saveGame(pasted.game);
       if (id === null) return t('failed');
       router.push(`/games/${id}`);
       return null;
@@ -52,12 +55,10 @@ export function usePaste(): string | null {
       event.preventDefault();
       const { view, node, edit } = store.getState();
       const moves = readMoveList(view.ruleset, view.positionOf(node), text, view.node(node).move);
-      const { tree } = view.record;
-      const newId = newIdFor(tree);
-      const others = moves ? null : readContinuation(tree.kind, view.positionOf(node), text);
-      if (!moves && !others) return void openAsGame(text).then(setProblem);
+      if (!moves) return void takeIn(text).then(setProblem, () => setProblem(t('failed')));
       setProblem(null);
-      edit(moves ? insertLine(tree, node, moves, newId) : insertTree(tree, node, others!, newId));
+      const { tree } = view.record;
+      edit(insertLine(tree, node, moves, newIdFor(tree)));
     };
     window.addEventListener('paste', onPaste);
     return () => window.removeEventListener('paste', onPaste);

@@ -4,8 +4,8 @@ import { useMemo, useRef, useState } from 'react';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import Modal from 'react-bootstrap/Modal';
 import { lineFrom } from '@/core/game/tree';
+import { Dialog } from '../dialog/dialog';
 import { GameBoard } from '../board/game-board';
 import { readLine } from '../move-text';
 import { useShogiNotation } from '../preferences';
@@ -49,68 +49,65 @@ export function ShareDialog({ onClose }: { onClose(): void }) {
   const asSvg = async (boards: readonly Element[]): Promise<Blob> =>
     new Blob([await boardsAsSvg(boards, size)], { type: 'image/svg+xml' });
   return (
-    <Modal show centered size="lg" onHide={onClose} aria-labelledby="share-title">
-      <Modal.Body>
-        <h2 id="share-title">{t('title')}</h2>
-        <div className="share-frames" ref={frames}>
-          {run.map(({ position, move, text }, index) => (
-            <div key={index} className={index === 0 ? 'share-board' : 'share-hidden'}>
-              <GameBoard
-                kind={ruleset.kind}
-                position={position}
-                flipped={flipped}
-                lastMove={move}
-                label={index === 0 ? t('preview') : text}
-              />
-            </div>
+    <Dialog size="lg" title={t('title')} onClose={onClose}>
+      <div className="share-frames" ref={frames}>
+        {run.map(({ position, move, text }, index) => (
+          <div key={index} className={index === 0 ? 'share-board' : 'share-hidden'}>
+            <GameBoard
+              kind={ruleset.kind}
+              position={position}
+              flipped={flipped}
+              lastMove={move}
+              label={index === 0 ? t('preview') : text}
+            />
+          </div>
+        ))}
+      </div>
+      <label className="d-flex align-items-center gap-2 my-2">
+        {t('size')}
+        <Form.Select
+          size="sm"
+          className="w-auto"
+          value={size}
+          onChange={(event) => setSize(Number(event.target.value))}
+        >
+          {SIZES.map((pixels) => (
+            <option key={pixels} value={pixels}>
+              {t('pixels', { pixels })}
+            </option>
           ))}
-        </div>
-        <label className="d-flex align-items-center gap-2 my-2">
-          {t('size')}
-          <Form.Select
-            size="sm"
-            className="w-auto"
-            value={size}
-            onChange={(event) => setSize(Number(event.target.value))}
-          >
-            {SIZES.map((pixels) => (
-              <option key={pixels} value={pixels}>
-                {t('pixels', { pixels })}
-              </option>
-            ))}
-          </Form.Select>
-        </label>
-        {failed && <p role="alert">{t('failed')}</p>}
-        <div className="d-flex flex-wrap gap-2">
-          <Button
-            variant="plain"
-            onClick={() => make(async ([board]) => ['position.svg', await asSvg([board!])])}
-          >
-            {t('svg')}
-          </Button>
-          <Button
-            variant="plain"
-            onClick={() =>
-              make(async ([board]) => [
-                'position.png',
-                await svgAsPng(await boardsAsSvg([board!], size)),
-              ])
-            }
-          >
-            {t('png')}
-          </Button>
-          <Button
-            variant="plain"
-            disabled={run.length < 2}
-            onClick={() => make(async (boards) => ['line.svg', await asSvg(boards)])}
-          >
-            {t('run', { moves: run.length - 1 })}
-          </Button>
-          <Button variant="plain" className="ms-auto" onClick={onClose}>
-            {t('close')}
-          </Button>
-        </div>
-      </Modal.Body>
-    </Modal>
+        </Form.Select>
+      </label>
+      {failed && <p role="alert">{t('failed')}</p>}
+      <div className="d-flex flex-wrap gap-2">
+        <Button
+          variant="plain"
+          onClick={() => make(async ([board]) => ['position.svg', await asSvg([board!])])}
+        >
+          {t('svg')}
+        </Button>
+        <Button
+          variant="plain"
+          onClick={() =>
+            make(async ([board]) => [
+              'position.png',
+              await svgAsPng(await boardsAsSvg([board!], size)),
+            ])
+          }
+        >
+          {t('png')}
+        </Button>
+        <Button
+          variant="plain"
+          disabled={run.length < 2}
+          onClick={() => make(async (boards) => ['line.svg', await asSvg(boards)])}
+        >
+          {t('run', { moves: run.length - 1 })}
+        </Button>
+        <Button variant="plain" className="ms-auto" onClick={onClose}>
+          {t('close')}
+        </Button>
+      </div>
+    </Dialog>
   );
 }
