@@ -1,7 +1,7 @@
 import Link from 'next/link';
 import { getTranslations } from 'next-intl/server';
 import * as z from 'zod';
-import { countGames, listGames } from '@/server/games';
+import { countGames, listGames, type ListPlace, type ListStretch } from '@/server/game-list';
 import { latestImports } from '@/server/imports';
 import { currentOwner } from '@/server/owner';
 import { GamesTable } from '@/ui/games/games-table';
@@ -14,11 +14,25 @@ export const dynamic = 'force-dynamic';
 /** Reports of imports that stay within reach. */
 const EARLIER_IMPORTS = 5;
 
+const PLACE = /^[0-9?.-]{0,10}~\d{1,15}$/;
+
 const querySchema = z.object({
   kind: z.enum(GAME_KINDS).optional().catch(undefined),
   text: z.string().max(100).optional().catch(undefined),
-  page: z.coerce.number().int().min(1).max(100_000).catch(1),
+  /** A place in the list, as {@link placeText} writes it: what follows it, or what comes before it. */
+  older: z.string().regex(PLACE).optional().catch(undefined),
+  newer: z.string().regex(PLACE).optional().catch(undefined),
 });
+
+const placeText = ({ date, id }: ListPlace): string => `${date ?? ''}~${id}`;
+
+function stretchOf({ older, newer }: { older?: string; newer?: string }): ListStretch | null {
+  const text = older ?? newer;
+  if (text === undefined) return null;
+  const [date, id] = text.split('~');
+  const from = { date: date === '' ? null : date!, id: Number(id) };
+  return { from, way: older === undefined ? 'newer' : 'older' };
+}
 
 interface Props {
   searchParams: Promise<Record<string, string | string[] | undefined>>;
@@ -26,19 +40,20 @@ interface Props {
 
 export default async function GamesPage({ searchParams }: Props) {
   const t = await getTranslations('games');
-  const { kind, text, page } = querySchema.parse(await searchParams);
+  const { kind, text, older, newer } = querySchema.parse(await searchParams);
   const owner = await currentOwner();
   const all = await countGames(owner);
-  const { games, total, pages } = await listGames(
+  const page = await listGames(
     owner,
     { ...(kind ? { kind } : {}), ...(text ? { text } : {}) },
-    page,
+    stretchOf({ ...(older ? { older } : {}), ...(newer ? { newer } : {}) }),
   );
-  const href = (target: number): string => {
+  const { games, total } = page;
+  const href = (way: 'older' | 'newer', place: ListPlace): string => {
     const query = new URLSearchParams({
       ...(kind ? { kind } : {}),
       ...(text ? { text } : {}),
-      page: String(target),
+      [way]: placeText(place),
     });
     return `/?${query}`;
   };
@@ -57,8 +72,11 @@ export default async function GamesPage({ searchParams }: Props) {
               aria-label={t('kind')}
             >
               <option value="">{t('both')}</option>
-              <option value="chess">{t('chess')}</option>
-              <option value="shogi">{t('shogi')}</option>
+              {GAME_KINDS.map((one) => (
+                <option key={one} value={one}>
+                  {t(one)}
+                </option>
+              ))}
             </select>
             <input
               name="text"
@@ -77,11 +95,11 @@ export default async function GamesPage({ searchParams }: Props) {
         ) : (
           <p className="soft">{all === 0 ? t('none') : t('noneFound')}</p>
         )}
-        {pages > 1 && (
+        {(page.newer ?? page.older) && (
           <nav className="d-flex gap-3 justify-content-center" aria-label={t('pages')}>
-            {page > 1 && <Link href={href(page - 1)}>{t('newer')}</Link>}
-            <span className="soft">{t('page', { page, pages })}</span>
-            {page < pages && <Link href={href(page + 1)}>{t('older')}</Link>}
+            {page.newer && <Link href={href('newer', page.newer)}>{t('newer')}</Link>}
+            <span className="soft">{t('shown', { shown: games.length, total })}</span>
+            {page.older && <Link href={href('older', page.older)}>{t('older')}</Link>}
           </nav>
         )}
       </main>

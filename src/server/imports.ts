@@ -3,7 +3,7 @@ import type { ImportStatus } from '@/contract/imports';
 import type { Problem } from '@/core/game/problem';
 import { database, type Transaction } from './database';
 import { announce } from './events';
-import { insertGames, type Insertion } from './games';
+import { insertGames, type Insertion } from './insert-games';
 import { logger } from './log';
 import type { Owner } from './owner';
 import type { PreparedGame } from './prepared-game';

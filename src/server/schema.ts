@@ -19,15 +19,18 @@ import {
 import { IMPORT_STATES } from '@/contract/imports';
 import { ASK_STATES } from '@/contract/review';
 import type { Tag } from '@/core/game/record';
-import type { EndReason, Result } from '@/core/game/result';
-import type { GameKind, Side } from '@/core/game/ruleset';
+import { RESULTS, type EndReason, type Result } from '@/core/game/result';
+import { GAME_KINDS, type GameKind, type Side } from '@/core/game/ruleset';
 import type { RecordJson } from '@/core/game/serial';
-import type { Step } from '@/core/game/steps';
+import type { StepJson } from '@/core/game/step-json';
 import type { SweepFindings } from '@/core/review/findings';
 import type { EngineOption } from '@/core/notation/engine-options';
 import type { Problem } from '@/core/game/problem';
 
 const bytes = customType<{ data: Buffer }>({ dataType: () => 'bytea' });
+const oneOf = (values: readonly string[]) =>
+  sql.raw(`(${values.map((value) => `'${value}'`).join(', ')})`);
+
 const createdAt = () => timestamp('created_at', { withTimezone: true }).notNull().defaultNow();
 
 /** Whoever games belong to. */
@@ -86,7 +89,15 @@ export const games = pgTable(
   },
   (table) => [
     uniqueIndex('games_owner_fingerprint').on(table.ownerId, table.fingerprint),
-    index('games_owner_date').on(table.ownerId, table.date.desc().nullsLast(), table.id.desc()),
+    index('games_owner_place').on(
+      table.ownerId,
+      sql`coalesce(${table.date}, '') desc`,
+      sql`${table.id} desc`,
+    ),
+    index('games_search').using('gin', sql`${table.searchText} gin_trgm_ops`),
+    check('games_kind', sql`kind in ${oneOf(GAME_KINDS)}`),
+    check('games_result', sql`result in ${oneOf(RESULTS)}`),
+    check('games_own_side', sql`own_side in (0, 1)`),
   ],
 );
 
@@ -115,7 +126,9 @@ export const gameSteps = pgTable(
       .references(() => games.id, { onDelete: 'cascade' }),
     /** The version that the step led to. */
     version: integer('version').notNull(),
-    step: jsonb('step').$type<Step>().notNull(),
+    step: jsonb('step').$type<StepJson>().notNull(),
+    /** Who did it. */
+    authorId: uuid('author_id').references(() => owners.id, { onDelete: 'set null' }),
     createdAt: createdAt(),
   },
   (table) => [primaryKey({ columns: [table.gameId, table.version] })],
@@ -162,6 +175,7 @@ export const evaluations = pgTable(
       table.settings,
       table.onlyMove,
     ),
+    check('evaluations_kind', sql`kind in ${oneOf(GAME_KINDS)}`),
   ],
 );
 
@@ -178,9 +192,6 @@ export interface AskedPosition {
   /** The moves from the start to the position, in UCI or USI. */
   moves: string[];
 }
-
-const oneOf = (values: readonly string[]) =>
-  sql.raw(`(${values.map((value) => `'${value}'`).join(', ')})`);
 
 /** What people ask of engines about their games. */
 export const asks = pgTable(
@@ -271,7 +282,10 @@ export const imports = pgTable(
     createdAt: createdAt(),
     finishedAt: timestamp('finished_at', { withTimezone: true }),
   },
-  (table) => [index('imports_owner').on(table.ownerId, table.id.desc())],
+  (table) => [
+    index('imports_owner').on(table.ownerId, table.id.desc()),
+    check('imports_state', sql`state in ${oneOf(IMPORT_STATES)}`),
+  ],
 );
 
 /** The file of an import, piece by piece as it came; gone once it has been read. */

@@ -5,7 +5,8 @@ import type { GameRecord } from '@/core/game/record';
 import { readGames } from '@/core/notation/formats';
 import { isRead } from '@/core/notation/reading';
 import { closeDatabase, database, migrateDatabase } from '@/server/database';
-import { createGame, listGames } from '@/server/games';
+import { listGames } from '@/server/game-list';
+import { createGame } from '@/server/games';
 import { healthOf } from '@/server/health';
 import { findImport, openImport, queueImport, storePart } from '@/server/imports';
 import { currentOwner, type Owner } from '@/server/owner';
@@ -287,7 +288,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('faults', { timeout: 120_000 }
     ['サクラ', 'さくら 結'],
   ])('%s finds %s', async (typed, name) => {
     await createGame(owner, gameOf(`[White "${name}"]\n[Event "folding"]\n\n1. e4 *\n`));
-    const { games } = await listGames(owner, { text: `${typed} folding` }, 1);
+    const { games } = await listGames(owner, { text: `${typed} folding` });
     expect(games.map(({ players }) => players[0])).toEqual([name]);
   });
 });

@@ -11,15 +11,10 @@ import { closeDatabase, database, migrateDatabase } from '@/server/database';
 import { sweptPositions } from '@/core/ask/sweep-game';
 import { recordAsk } from '@/server/asks';
 import { positionKey, storeEvaluation } from '@/server/evaluations';
+import { listGames, PAGE } from '@/server/game-list';
+import { insertGames } from '@/server/insert-games';
 import { reviewOf } from '@/server/findings';
-import {
-  changesSince,
-  deleteGame,
-  findGame,
-  insertGames,
-  listGames,
-  saveSteps,
-} from '@/server/games';
+import { changesSince, deleteGame, findGame, saveSteps } from '@/server/games';
 import { queued } from '../support/imports';
 import { cancelImport, findImport } from '@/server/imports';
 import { listLessons } from '@/server/lessons';
@@ -142,6 +137,69 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('stored games', () => {
       record(PGN.replace('"4"', '"6"')),
     ]);
     expect(twice.map(({ duplicate }) => duplicate)).toEqual([false, true]);
+    expect(twice[1]!.id).toBe(twice[0]!.id);
+    // as copies, each is a game of its own
+    const copies = await insert(
+      owner,
+      [record(PGN.replace('"4"', '"6"')), record(PGN.replace('"4"', '"6"'))],
+      true,
+    );
+    expect(copies.map(({ duplicate }) => duplicate)).toEqual([false, false]);
+    expect(new Set([...copies, ...twice].map(({ id }) => id)).size).toBe(3);
+  });
+
+  it('are known by what they are now, not by what they were', async () => {
+    const played = (round: string) => record(PGN.replace('"4"', `"${round}"`));
+    const [first, second] = await insert(owner, [played('31'), played('32')]);
+    const round = (value: string): Step => ({ type: 'tag', name: 'Round', value });
+    await saveSteps(owner, first!.id, 1, [round('33')]);
+    // what it was can come in again, what it is now is known
+    expect(await insert(owner, [played('33')])).toEqual([{ id: first!.id, duplicate: true }]);
+    expect(await insert(owner, [played('31')])).toMatchObject([{ duplicate: false }]);
+    // edited to be the same as another, it stays a game of its own
+    expect(await saveSteps(owner, first!.id, 2, [round('32')])).toEqual({
+      saved: true,
+      version: 3,
+    });
+    expect(await insert(owner, [played('32')])).toEqual([{ id: second!.id, duplicate: true }]);
+    expect(await saveSteps(owner, first!.id, 3, [round('32')])).toEqual({
+      saved: true,
+      version: 4,
+    });
+    const { rows } = await database().execute(
+      sql`select distinct author_id from game_steps where game_id = ${first!.id}`,
+    );
+    expect(rows).toEqual([{ author_id: owner.id }]);
+  });
+
+  it('are listed page by page, each once, however many share a date or have none', async () => {
+    const [reader] = await database().insert(owners).values({ playerName: 'Reader' }).returning();
+    const dates = ['2026.03.14', '2026.03.14', '2025.??.??', '????.??.??'];
+    const many = Array.from({ length: 2 * PAGE + 7 }, (_, index) =>
+      record(
+        PGN.replace('2026.03.14', dates[index % 4]!)
+          .replace('[UTCDate "2026.03.14"]\n', '')
+          .replace('"4"', `"${index}"`),
+      ),
+    );
+    await insert(reader!, many);
+    const pages = [await listGames(reader!, {})];
+    while (pages.at(-1)!.older)
+      pages.push(await listGames(reader!, {}, { from: pages.at(-1)!.older!, way: 'older' }));
+    expect(pages.map(({ games }) => games.length)).toEqual([PAGE, PAGE, 7]);
+    expect(pages.map(({ total }) => total)).toEqual([107, 107, 107]);
+    expect(pages[0]!.newer).toBeNull();
+    const listed = pages.flatMap(({ games }) => games);
+    expect(new Set(listed.map(({ id }) => id)).size).toBe(107);
+    const order = listed.map(({ date, id }) => `${date ?? ''} ${String(id).padStart(9, '0')}`);
+    expect(order).toEqual(order.toSorted().reverse());
+    // and back the same way
+    const back = await listGames(reader!, {}, { from: pages[2]!.newer!, way: 'newer' });
+    expect(back.games).toEqual(pages[1]!.games);
+    expect(back).toMatchObject({ newer: pages[1]!.newer, older: pages[1]!.older });
+    const first = await listGames(reader!, {}, { from: back.newer!, way: 'newer' });
+    expect(first.games).toEqual(pages[0]!.games);
+    expect(first.newer).toBeNull();
   });
 
   it('belong to their owner alone', async () => {
@@ -152,7 +210,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('stored games', () => {
     expect(await startSweep(stranger, id, { depth: 4, lines: 1 })).toBeNull();
     const step: Step = { type: 'annotate', node: ROOT, field: 'comment', value: 'mine' };
     expect(await saveSteps(stranger, id, 1, [step])).toEqual({ saved: false, reason: 'missing' });
-    expect((await listGames(stranger, {}, 1)).total).toBe(0);
+    expect((await listGames(stranger, {})).total).toBe(0);
     expect((await findGame(owner, id))!.record.tree.nodes.get(ROOT)!.comment).toBeUndefined();
   });
 
@@ -216,7 +274,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('stored games', () => {
 
   it('are searched by words that mean nothing to SQL', async () => {
     await insert(owner, [record(PGN.replace('Jonas Brandt', "O'Hara_100%"))]);
-    const found = async (text: string) => (await listGames(owner, { text }, 1)).total;
+    const found = async (text: string) => (await listGames(owner, { text })).total;
     expect(await found("o'hara_100%")).toBe(1);
     expect(await found('o_hara')).toBe(0);
     expect(await found("'; drop table games; --")).toBe(0);

@@ -8,7 +8,7 @@ import { isRead } from '@/core/notation/reading';
 import { rulesetOf } from '@/core/rulesets';
 import { closeDatabase, database, migrateDatabase } from '@/server/database';
 import { readEnginesFile } from '@/server/engines-file';
-import { insertGames } from '@/server/games';
+import { insertGames } from '@/server/insert-games';
 import { prepareGame } from '@/server/prepared-game';
 import { currentOwner, type Owner } from '@/server/owner';
 import { offeredEngines } from '@/server/external-engines';

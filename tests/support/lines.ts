@@ -6,7 +6,7 @@ import { emptyTree, ROOT } from '@/core/game/tree';
 import { rulesetOf } from '@/core/rulesets';
 
 /** A game of a main line alone, in UCI or USI; its nodes are numbered from 1. */
-export function gameOf(kind: GameKind, codes: readonly string[]): GameRecord {
+export function mainLineOf(kind: GameKind, codes: readonly string[]): GameRecord {
   const ruleset = rulesetOf(kind);
   const tree = emptyTree(kind, ruleset.startText);
   let next = 1;

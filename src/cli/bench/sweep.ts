@@ -6,7 +6,7 @@ import { isRead } from '@/core/notation/reading';
 import { DEFAULT_SWEEP, settingsText } from '@/core/review/sweep-settings';
 import { startEngine } from '@/engine/hosts/node';
 import { closeDatabase, database, migrateDatabase } from '@/server/database';
-import { insertGames } from '@/server/games';
+import { insertGames } from '@/server/insert-games';
 import { prepareGame } from '@/server/prepared-game';
 import { currentOwner } from '@/server/owner';
 import { settings } from '@/server/settings';

@@ -1,7 +1,7 @@
 import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { closeDatabase, migrateDatabase } from '@/server/database';
-import { fillSearchText } from '@/server/games';
+import { fillSearchText } from '@/server/game-list';
 import { settings, type Settings } from '@/server/settings';
 import { CommandError, EXIT } from '../exit';
 import { seedDemo } from '../demo';

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { gameOf } from '../../../tests/support/lines';
+import { mainLineOf } from '../../../tests/support/lines';
 import { cpScore } from '../game/score';
 import { MOST_NODES_FOR_DEPTH, PRICING_SHARE } from './evaluate';
 import { CalledOff, type Ask, type Question } from './question';
@@ -34,7 +34,7 @@ describe('a sweep of a game', () => {
       const told: number[] = [];
       const tell = ({ done }: Swept): void => void told.push(done);
       const { done, evaluations } = await sweepGame(
-        gameOf('chess', FOOLS_MATE),
+        mainLineOf('chess', FOOLS_MATE),
         settings,
         width,
       )(ask, tell);
@@ -63,7 +63,11 @@ describe('a sweep of a game', () => {
 
   it('asks from a cleared table, within its budget, and prices at the depth of the lines', async () => {
     const { ask, asked } = engine();
-    await sweepGame(gameOf('chess', ['f2f3']), { depth: 12, lines: 4 }, 1)(ask, () => undefined);
+    await sweepGame(
+      mainLineOf('chess', ['f2f3']),
+      { depth: 12, lines: 4 },
+      1,
+    )(ask, () => undefined);
     const [main, priced] = asked;
     expect(main).toMatchObject({
       budget: { depth: 12, nodes: MOST_NODES_FOR_DEPTH },
@@ -82,7 +86,7 @@ describe('a sweep of a game', () => {
     const { ask } = engine(2);
     const told: number[] = [];
     const swept = sweepGame(
-      gameOf('chess', FOOLS_MATE),
+      mainLineOf('chess', FOOLS_MATE),
       settings,
       2,
     )(ask, ({ done }) => void told.push(done));
@@ -91,7 +95,7 @@ describe('a sweep of a game', () => {
   });
 
   it('knows of each position what came before it and what was played', () => {
-    const positions = sweptPositions(gameOf('chess', FOOLS_MATE));
+    const positions = sweptPositions(mainLineOf('chess', FOOLS_MATE));
     expect(positions.map(({ ply, played, over }) => [ply, played, over])).toEqual([
       [0, 'f2f3', false],
       [1, 'e7e5', false],

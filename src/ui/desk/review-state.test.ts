@@ -1,12 +1,12 @@
 import { describe, expect, it } from 'vitest';
-import { gameOf } from '../../../tests/support/lines';
+import { mainLineOf } from '../../../tests/support/lines';
 import type { ReviewState, SweepStatus } from '@/contract/review';
 import { cpScore } from '@/core/game/score';
 import { findingsFrom, mainLineCodes } from '@/core/review/findings';
 import type { PositionEvaluation } from '@/core/review/review';
 import { askedOf, findingsFor, withNews, type KnownReview } from './review-state';
 
-const record = gameOf('chess', ['e2e4', 'e7e5', 'g1f3']);
+const record = mainLineOf('chess', ['e2e4', 'e7e5', 'g1f3']);
 const line = mainLineCodes(record);
 const sweep = (id: number, state: SweepStatus['state']): SweepStatus => ({
   id,
@@ -92,7 +92,7 @@ describe('what a page knows of a review', () => {
 
   it('is asked for anew where the game has become another', () => {
     const some = withNews(NOTHING, running([[0, found('e2e4')]]), record);
-    const other = gameOf('chess', ['e2e4', 'c7c5']);
+    const other = mainLineOf('chess', ['e2e4', 'c7c5']);
     expect(askedOf(some, other)).toEqual({});
     // what was found is true of the moves in common
     expect(findingsFor(some, mainLineCodes(other))!.moves.map((move) => move?.ply ?? null)).toEqual(

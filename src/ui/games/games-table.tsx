@@ -2,7 +2,7 @@ import Link from 'next/link';
 import { getTranslations } from 'next-intl/server';
 import { resultKey } from '../result-key';
 import { rulesetOf } from '@/core/rulesets';
-import type { GameSummary } from '@/server/games';
+import type { GameSummary } from '@/server/game-list';
 
 /** A plain list of games; each opens its Desk. */
 export async function GamesTable({ games }: { games: readonly GameSummary[] }) {
@@ -29,6 +29,7 @@ export async function GamesTable({ games }: { games: readonly GameSummary[] }) {
             <th className="d-none d-sm-table-cell">{t('game')}</th>
             <th>{t('players')}</th>
             <th>{t('result')}</th>
+            <th className="text-end d-none d-sm-table-cell">{t('accuracy')}</th>
             <th>{t('event')}</th>
             <th className="text-end d-none d-sm-table-cell">{t('moves')}</th>
           </tr>
@@ -44,6 +45,9 @@ export async function GamesTable({ games }: { games: readonly GameSummary[] }) {
                 </Link>
               </td>
               <td className="text-nowrap">{results(resultKey(game, game.result))}</td>
+              <td className="text-end text-nowrap d-none d-sm-table-cell">
+                {game.accuracy?.map((value) => value?.toFixed(0) ?? '–').join(' · ')}
+              </td>
               <td className="wide">
                 {game.event ?? '–'}
                 {game.round && <span className="soft"> {t('round', { round: game.round })}</span>}
