@@ -3,6 +3,7 @@ import type { AnswerLine } from '@/core/ask/question';
 import { PHASES } from '@/core/game/ruleset';
 import { scoreSchema } from '@/core/game/serial';
 import type { Findings, MoveReview, PositionEvaluation } from '@/core/review/review';
+import type { Origin } from '@/core/review/value';
 import { VERDICTS } from '@/core/review/verdict';
 
 export const id = z.number().int().nonnegative();
@@ -38,6 +39,11 @@ const moveReview: z.ZodType<MoveReview> = z.object({
   depth: z.number(),
 });
 
+const origin: z.ZodType<Origin> = z.discriminatedUnion('by', [
+  z.object({ by: z.literal('rules') }),
+  z.object({ by: z.literal('search'), depth: z.number() }),
+]);
+
 const accuracy = z.object({
   value: z.number().nullable(),
   moves: z.number(),
@@ -46,6 +52,6 @@ const accuracy = z.object({
 
 export const findings: z.ZodType<Findings> = z.object({
   moves: z.array(moveReview.nullable()),
-  course: z.array(z.number().nullable()),
+  course: z.array(z.object({ chance: z.number(), origin }).nullable()),
   accuracy: z.tuple([accuracy, accuracy]),
 });

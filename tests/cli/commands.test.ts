@@ -195,12 +195,12 @@ describe('review', () => {
     expect(first.code).toBe(0);
     const [game] = jsonLines(first.out) as {
       moves: { verdict: string; betterLine: string[]; ply: number }[];
-      course: number[];
+      course: { chance: number }[];
     }[];
     const blunder = game!.moves[3]!;
     expect(blunder).toMatchObject({ verdict: 'blunder', ply: 4, isTurningPoint: true });
     expect(blunder.betterLine.length).toBeGreaterThan(2);
-    expect(game!.course.at(-1)).toBe(100);
+    expect(game!.course.at(-1)!.chance).toBe(100);
     expect((await bektra(args)).out).toBe(first.out);
   });
   it('says it in words too', async () => {

@@ -122,7 +122,7 @@ describe('the review of a game', () => {
     expect(review.moves[3]).toMatchObject({ verdict: 'only move' });
   });
   it('ends the course with the exact result', () => {
-    expect(review.course.at(-1)).toBe(100);
+    expect(review.course.at(-1)).toEqual({ chance: 100, origin: { by: 'rules' } });
     expect(review.course).toHaveLength(8);
   });
   it('rates each side over its own moves', () => {
@@ -133,7 +133,7 @@ describe('the review of a game', () => {
   it('says nothing of what has not been evaluated yet', () => {
     const half = reviewGame(chess, positions, moves, evaluations.slice(0, 2));
     expect(half.moves.slice(2).every((found) => found === null)).toBe(true);
-    expect(half.course.slice(2, -1).every((chance) => chance === null)).toBe(true);
+    expect(half.course.slice(2, -1).every((value) => value === null)).toBe(true);
   });
 });
 
@@ -272,5 +272,5 @@ it('a shogi game that ends in mate ends its course so', () => {
   const mate = shogi.parseCode('G*5b')!;
   const positions = positionsAlong(shogi, start, [{ move: mate }]);
   const review = reviewGame(shogi, positions, [mate], [null, null]);
-  expect(review.course).toEqual([null, 100]);
+  expect(review.course).toEqual([null, { chance: 100, origin: { by: 'rules' } }]);
 });

@@ -1,9 +1,10 @@
 import { toOf, type Move } from '../game/move';
 import type { GameKind, Phase, Ruleset, Side } from '../game/ruleset';
-import { cpScore, mateScore, type Score } from '../game/score';
+import type { Score } from '../game/score';
 import { accuracyOf, type Accuracy } from './accuracy';
 import { chanceOf, lossOf } from './chance';
 import { phasesAlong } from './phases';
+import { valueOf, type Origin } from './value';
 import { THRESHOLDS, verdictOf, type Verdict } from './verdict';
 
 /** What a search found at one position: its lines, and the move played where it is not among them. */
@@ -47,11 +48,17 @@ export interface MoveReview {
   depth: number;
 }
 
+/** Chance of side 0 at a position, and how it is known. */
+export interface CourseValue {
+  chance: number;
+  origin: Origin;
+}
+
 export interface Findings {
   /** By ply − 1; null where not evaluated yet. */
   moves: readonly (MoveReview | null)[];
-  /** Chance of side 0 at each position, the start included; null where not known. */
-  course: readonly (number | null)[];
+  /** At each position, the start included; null where not known. */
+  course: readonly (CourseValue | null)[];
   accuracy: readonly [Accuracy, Accuracy];
 }
 
@@ -93,9 +100,8 @@ export function reviewGame<P>(
   const phases = phasesAlong(ruleset, positions);
   const course = positions.map((position, ply) => {
     if (isAsBefore(ply)) return before!.findings.course[ply] ?? null;
-    const score =
-      evaluations[ply]?.lines[0]?.score ?? finalScore(ruleset, position, positions.slice(0, ply));
-    return score === null ? null : chanceOf(ruleset.kind, score, 0);
+    const value = valueOf(ruleset, position, positions.slice(0, ply), evaluations[ply]);
+    return value && { chance: chanceOf(ruleset.kind, value.score, 0), origin: value.origin };
   });
   const reviews = moves.map((move, index) => {
     const evaluation = evaluations[index];
@@ -118,18 +124,6 @@ export function accuracies(reviews: Findings['moves']): Findings['accuracy'] {
   const lossesOf = (side: Side): number[] =>
     reviews.flatMap((review) => (review?.side === side && review.isChoice ? [review.loss] : []));
   return [accuracyOf(lossesOf(0)), accuracyOf(lossesOf(1))];
-}
-
-/** The exact score of a position in which the game is over by the rules, or null. */
-export function finalScore<P>(
-  ruleset: Ruleset<P>,
-  position: P,
-  history: readonly P[],
-): Score | null {
-  const status = ruleset.status(position, history);
-  if (status.state === 'ongoing') return null;
-  if (status.result === '1/2-1/2') return cpScore(0);
-  return mateScore(0, status.result === '1-0' ? 0 : 1);
 }
 
 function reviewMove<P>(

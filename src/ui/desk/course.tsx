@@ -45,7 +45,7 @@ function useRows(): Row[] {
     const positions = positionsAlong(ruleset, start, line);
     const phases = phasesAlong(ruleset, positions);
     return positions.map((_, ply) => {
-      const chance = review?.course[ply] ?? null;
+      const chance = review?.course[ply]?.chance ?? null;
       const found = review?.moves[ply - 1];
       const move = moves[ply - 1];
       const { spent = null, left = null } = times[ply - 1] ?? {};
