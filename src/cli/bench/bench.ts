@@ -12,11 +12,12 @@ const BENCHES: Record<string, Bench> = {
   engine: async (others) => (await import('./engine')).benchEngine(others),
   chance: async (_, games) => (await import('./chance')).benchChance(games),
   faults: async (_, games) => (await import('./faults')).benchFaults(games),
+  mutants: async (_, count) => (await import('./mutants')).benchMutants(count),
   levels: async (_, games) => (await import('./levels')).benchLevels(games),
 };
 
 /**
- * Runs the benches named, or all but the long ones (`engine`, `chance`, `levels`, `faults`) and those beside a running server (`page`, `desk`).
+ * Runs the benches named, or all but the long ones (`engine`, `chance`, `levels`, `faults`, `mutants`) and those beside a running server (`page`, `desk`).
  * Paths among the names are native programs for `engine` to compare with; a number is how many games `chance`, `levels` and `faults` play.
  */
 export async function bench(args: readonly string[]): Promise<number> {
