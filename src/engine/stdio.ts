@@ -2,51 +2,11 @@ import { createInterface } from 'node:readline';
 import type { Readable, Writable } from 'node:stream';
 import type { Move } from '@/core/game/move';
 import type { GameKind, Ruleset, Side, Position } from '@/core/game/ruleset';
-import { matePliesToMoves, type Score } from '@/core/game/score';
 import { rulesetOf } from '@/core/rulesets';
-import type { Answer, Budget } from '@/core/ask/question';
+import type { Budget } from '@/core/ask/question';
 import type { Engine } from './contract';
+import { LINES_OPTION, PROTOCOLS, writeInfo, type Protocol } from './protocol';
 import { DEFAULT_TABLE_MEGABYTES } from './search-module';
-
-/** What differs between UCI and USI. */
-interface Protocol {
-  kind: GameKind;
-  hello: string;
-  ok: string;
-  newGame: string;
-  setupWord: string;
-  /** Mates are told in moves (UCI) or plies (USI). */
-  mateIn: 'moves' | 'plies';
-  /** Name of the option for the size of the table. */
-  hash: string;
-  times: readonly [string, string];
-  increments: readonly [string, string];
-}
-
-const PROTOCOLS: Record<GameKind, Protocol> = {
-  chess: {
-    kind: 'chess',
-    hello: 'uci',
-    ok: 'uciok',
-    newGame: 'ucinewgame',
-    setupWord: 'fen',
-    mateIn: 'moves',
-    hash: 'Hash',
-    times: ['wtime', 'btime'],
-    increments: ['winc', 'binc'],
-  },
-  shogi: {
-    kind: 'shogi',
-    hello: 'usi',
-    ok: 'usiok',
-    newGame: 'usinewgame',
-    setupWord: 'sfen',
-    mateIn: 'plies',
-    hash: 'USI_Hash',
-    times: ['btime', 'wtime'],
-    increments: ['binc', 'winc'],
-  },
-};
 
 const MOST_LINES = 64;
 
@@ -105,7 +65,7 @@ class Session {
       case this.protocol.hello:
         this.say(`id name Bektra ${this.version}`);
         this.say('id author the makers of Bektra');
-        this.say(`option name MultiPV type spin default 1 min 1 max ${MOST_LINES}`);
+        this.say(`option name ${LINES_OPTION} type spin default 1 min 1 max ${MOST_LINES}`);
         this.say(
           `option name ${this.protocol.hash} type spin default ${DEFAULT_TABLE_MEGABYTES} min 1 max ${MOST_MEGABYTES}`,
         );
@@ -184,7 +144,7 @@ class Session {
       const text =
         setup === 'startpos'
           ? undefined
-          : setup.replace(new RegExp(`^${this.protocol.setupWord}\\s+`), '');
+          : setup.replace(new RegExp(`^${this.protocol.setup}\\s+`), '');
       const positions = [this.ruleset.start(text)];
       for (const code of moves)
         positions.push(this.ruleset.play(positions.at(-1)!, this.legal(positions.at(-1)!, code)));
@@ -225,7 +185,10 @@ class Session {
     const side = this.ruleset.side(position);
     const done = this.ready()
       .then((engine) =>
-        engine.search(request, { signal: stop.signal, onInfo: (info) => this.info(info, side) }),
+        engine.search(request, {
+          signal: stop.signal,
+          onInfo: (answer) => writeInfo(this.protocol, answer, side).forEach(this.say),
+        }),
       )
       .then(async (info) => {
         // an infinite search answers only once it is stopped
@@ -237,9 +200,7 @@ class Session {
           this.say(`checkmate ${mates ? line.moves.join(' ') : 'timeout'}`);
           return;
         }
-        this.say(
-          `bestmove ${line ? line.moves[0]! : this.protocol.kind === 'chess' ? '0000' : 'resign'}`,
-        );
+        this.say(`bestmove ${line ? line.moves[0]! : this.protocol.noMove}`);
       })
       .catch((error: unknown) => this.say(`info string search failed: ${String(error)}`));
     this.searching = { stop, done, endless: Object.keys(budget).length === 0 };
@@ -271,21 +232,5 @@ class Session {
       budget.milliseconds = Math.max(1, Math.min(share, (left ?? 0) + byoyomi - 50));
     }
     return budget;
-  }
-
-  private info({ depth, selectiveDepth, nodes, milliseconds, lines }: Answer, side: Side): void {
-    const time = Math.round(milliseconds);
-    const speed = Math.round((nodes / Math.max(1, milliseconds)) * 1000);
-    lines.forEach(({ score, moves }, index) =>
-      this.say(
-        `info depth ${depth} seldepth ${selectiveDepth ?? depth} multipv ${index + 1} score ${this.score(score, side)} nodes ${nodes} nps ${speed} time ${time} pv ${moves.join(' ')}`,
-      ),
-    );
-  }
-
-  private score(score: Score, side: Side): string {
-    if (score.kind === 'cp') return `cp ${side === 0 ? score.cp : 0 - score.cp}`;
-    const count = this.protocol.mateIn === 'moves' ? matePliesToMoves(score.plies) : score.plies;
-    return `mate ${score.winner === side ? '' : '-'}${count}`;
   }
 }

@@ -1,10 +1,10 @@
 import { spawn } from 'node:child_process';
 import { createInterface } from 'node:readline';
-import type { GameKind, Side } from '@/core/game/ruleset';
-import { otherSide } from '@/core/game/ruleset';
-import { cpScore, mateScore, type Score } from '@/core/game/score';
+import type { GameKind } from '@/core/game/ruleset';
+import { cpScore } from '@/core/game/score';
 import { rulesetOf } from '@/core/rulesets';
 import type { Answer, AnswerLine, Question } from '@/core/ask/question';
+import { LINES_OPTION, PROTOCOLS, readInfo } from '../protocol';
 import { EngineError, type Engine } from '../contract';
 import { optionProblems, readOption, type EngineOption } from '@/core/notation/engine-options';
 
@@ -17,15 +17,7 @@ export interface ExternalEngine {
   options?: Readonly<Record<string, string>>;
 }
 
-const WORDS = {
-  chess: { hello: 'uci', ok: 'uciok', newGame: 'ucinewgame', setup: 'fen', moves: 2 },
-  shogi: { hello: 'usi', ok: 'usiok', newGame: 'usinewgame', setup: 'sfen', moves: 1 },
-} as const;
-
 const START_MS = 10_000;
-
-/** How an engine is told in how many lines to search. */
-const LINES_OPTION = 'MultiPV';
 
 /**
  * Starts an external engine and waits until it answers; rejects when it does not, or when an option is not one of its
@@ -36,7 +28,7 @@ export async function startExternal({
   command,
   options = {},
 }: ExternalEngine): Promise<Engine & { options: readonly EngineOption[] }> {
-  const words = WORDS[kind];
+  const protocol = PROTOCOLS[kind];
   const [file, ...args] = command;
   const child = spawn(file, args, {
     stdio: ['pipe', 'pipe', 'ignore'],
@@ -74,11 +66,11 @@ export async function startExternal({
   const offered: EngineOption[] = [];
   const timer = setTimeout(() => {
     child.kill('SIGKILL');
-    end(new EngineError(`the program does not answer to ${words.hello}`));
+    end(new EngineError(`the program does not answer to ${protocol.hello}`));
   }, START_MS);
   try {
-    say(words.hello);
-    await until(words.ok, (line) => {
+    say(protocol.hello);
+    await until(protocol.ok, (line) => {
       const option = readOption(line);
       if (option) offered.push(option);
     });
@@ -103,7 +95,7 @@ export async function startExternal({
   ): Promise<Answer> {
     const ruleset = rulesetOf(kind);
     const side = ruleset.side(ruleset.start(request.root.position));
-    if (request.fresh) say(words.newGame);
+    if (request.fresh) say(protocol.newGame);
     if (request.lines !== linesSet && offersLines) {
       say(`setoption name ${LINES_OPTION} value ${request.lines}`);
       linesSet = request.lines;
@@ -111,8 +103,8 @@ export async function startExternal({
     const { game } = request;
     say(
       game
-        ? `position ${words.setup} ${game.start}${game.moves.length > 0 ? ` moves ${game.moves.join(' ')}` : ''}`
-        : `position ${words.setup} ${request.root.position}`,
+        ? `position ${protocol.setup} ${game.start}${game.moves.length > 0 ? ` moves ${game.moves.join(' ')}` : ''}`
+        : `position ${protocol.setup} ${request.root.position}`,
     );
     const stop = (): void => say('stop');
     signal?.addEventListener('abort', stop, { once: true });
@@ -134,7 +126,7 @@ export async function startExternal({
     say(goLine(request));
     if (signal?.aborted) stop();
     const answer = await until('bestmove', (line) => {
-      const read = readInfo(line, side, kind);
+      const read = readInfo(protocol, line, side);
       if (!read) return;
       // a first line begins the next depth: an engine need not give as many as it was asked for
       if (read.index === 0) {
@@ -177,51 +169,4 @@ function goLine({ budget, only }: Question): string {
   if (parts.length === 1) parts.push('infinite');
   if (only && only.length > 0) parts.push('searchmoves', ...only);
   return parts.join(' ');
-}
-
-/** What an `info` line tells of a line, or null where it tells of none: a bound is no score. */
-function readInfo(
-  text: string,
-  side: Side,
-  kind: GameKind,
-): { index: number; line: AnswerLine; info: Omit<Answer, 'lines'> } | null {
-  const words = text.split(/\s+/);
-  if (words[0] !== 'info') return null;
-  const after = (word: string): number => {
-    const at = words.indexOf(word);
-    return at < 0 ? NaN : Number(words[at + 1]);
-  };
-  const pv = words.indexOf('pv');
-  const scored = words.indexOf('score');
-  if (pv < 0 || scored < 0 || words.includes('lowerbound') || words.includes('upperbound'))
-    return null;
-  const score = readScore(words[scored + 1], Number(words[scored + 2]), side, kind);
-  const moves = words.slice(pv + 1);
-  if (!score || moves.length === 0) return null;
-  return {
-    index: (after('multipv') || 1) - 1,
-    line: { score, moves },
-    info: {
-      depth: after('depth') || 0,
-      selectiveDepth: after('seldepth') || after('depth') || 0,
-      nodes: after('nodes') || 0,
-      milliseconds: after('time') || 0,
-    },
-  };
-}
-
-function readScore(
-  unit: string | undefined,
-  value: number,
-  side: Side,
-  kind: GameKind,
-): Score | null {
-  if (!Number.isFinite(value)) return null;
-  if (unit === 'cp') return cpScore(side === 0 ? value : 0 - value);
-  if (unit !== 'mate') return null;
-  // UCI counts moves, USI plies
-  const count = Math.abs(value);
-  const wins = value > 0;
-  const plies = WORDS[kind].moves === 1 ? count : wins ? 2 * count - 1 : 2 * count;
-  return mateScore(plies, wins ? side : otherSide(side));
 }
