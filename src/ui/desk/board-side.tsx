@@ -30,7 +30,7 @@ import { clockText } from '../format';
 import { numberText, readLine } from '../move-text';
 import { usePreferences, useShogiNotation } from '../preferences';
 import { useSideName } from '../side-name';
-import { useShortcuts } from '../use-shortcuts';
+import { useDeskShortcuts } from './shortcuts';
 import { useBoardEdits } from './board-edits';
 import { nextAfter } from './desk-keys';
 import { useReview } from './desk-review';
@@ -56,7 +56,7 @@ export function BoardSide() {
   const top: Side = flipped ? 0 : 1;
 
   // on many keyboards it is written with shift
-  useShortcuts({ '/': () => moveField.current?.focus() }, { ignoreModifiers: true });
+  useDeskShortcuts({ move: () => moveField.current?.focus() }, { ignoreModifiers: true });
   useEffect(() => {
     const element = frame.current;
     if (!element) return;
@@ -246,7 +246,7 @@ function RunButton() {
   const t = useTranslations('desk');
   const store = useDeskStore();
   const [running, setRunning] = useState(false);
-  useShortcuts({ p: () => setRunning((now) => !now) });
+  useDeskShortcuts({ run: () => setRunning((now) => !now) });
   useEffect(() => {
     if (!running) return;
     const timer = setInterval(() => {

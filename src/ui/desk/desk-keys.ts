@@ -12,10 +12,10 @@ import {
 } from '@/core/game/edits';
 import { ROOT, type GameTree, type NodeId } from '@/core/game/tree';
 import { usePreferences } from '../preferences';
-import { useShortcuts } from '../use-shortcuts';
 import { useReview } from './desk-review';
 import { useDeskStore, type Writing } from './desk-store';
 import type { GameView } from './game-view';
+import { useDeskShortcuts } from './shortcuts';
 import { nagOfKeys, SIGN_PAUSE_MS } from './symbols';
 
 /** The next of some plies after or before a ply, going round at the end; null where there is none. */
@@ -35,22 +35,18 @@ export function useDeskKeys(): void {
     const target = nextAfter(plies, view.plyOf(node), direction);
     if (target !== null) goToPly(target);
   };
-  useShortcuts({
-    right: () => store.getState().move(1),
-    left: () => store.getState().move(-1),
-    home: () => store.getState().toStart(),
+  useDeskShortcuts({
+    forward: () => store.getState().move(1),
+    back: () => store.getState().move(-1),
+    start: () => store.getState().toStart(),
     end: () => store.getState().toEnd(),
-    up: () => store.getState().sideways(-1),
-    down: () => store.getState().sideways(1),
-    f: () => store.getState().flip(),
-    t: () => jump(beforeTurningPoints, 1),
-    'shift+t': () => jump(beforeTurningPoints, -1),
-    m: () => jump(ownErrors, 1),
-    'shift+m': () => jump(ownErrors, -1),
-    n: () => jump(notedPlies(store.getState().view), 1),
-    'shift+n': () => jump(notedPlies(store.getState().view), -1),
-    e: () => set({ thinking: !thinking }),
-    x: () => set({ threats: !threats }),
+    otherMove: (up) => store.getState().sideways(up ? -1 : 1),
+    flip: () => store.getState().flip(),
+    turningPoint: (back) => jump(beforeTurningPoints, back ? -1 : 1),
+    ownError: (back) => jump(ownErrors, back ? -1 : 1),
+    noted: (back) => jump(notedPlies(store.getState().view), back ? -1 : 1),
+    think: () => set({ thinking: !thinking }),
+    threat: () => set({ threats: !threats }),
   });
   // what is open over the Desk closes by it too
   const leave = (): void => {
@@ -58,7 +54,7 @@ export function useDeskKeys(): void {
     store.getState().draw(null);
     store.getState().setPinning(false);
   };
-  useShortcuts({ esc: leave }, { preventDefault: false });
+  useDeskShortcuts({ leaveLine: leave }, { preventDefault: false });
   useWritingKeys();
 }
 
@@ -81,19 +77,18 @@ function useWritingKeys(): void {
     const { node, write: open } = store.getState();
     if (node !== ROOT || field !== 'before') open({ node, field });
   };
-  useShortcuts({
-    'mod+z': () => store.getState().undo(),
-    'mod+shift+z': () => store.getState().redo(),
-    'mod+y': () => store.getState().redo(),
-    c: () => write('comment'),
-    'shift+c': () => write('before'),
-    l: () => write('lesson'),
-    'shift+up': () => edit(promote),
-    'shift+down': () => edit(demote),
-    'shift+home': () => edit(makeMainLine),
-    delete: () => edit(deleteFrom),
-    'shift+delete': () => edit(deleteVariation),
-    d: () => store.getState().draw(store.getState().drawing === null ? 'green' : null),
+  useDeskShortcuts({
+    undo: () => store.getState().undo(),
+    redo: () => store.getState().redo(),
+    after: () => write('comment'),
+    before: () => write('before'),
+    lesson: () => write('lesson'),
+    up: () => edit(promote),
+    down: () => edit(demote),
+    mainLine: () => edit(makeMainLine),
+    deleteFrom: () => edit(deleteFrom),
+    deleteVariation: () => edit(deleteVariation),
+    draw: () => store.getState().draw(store.getState().drawing === null ? 'green' : null),
   });
 
   // signs are typed as they are written, a second one soon after the first

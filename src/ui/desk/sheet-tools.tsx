@@ -27,6 +27,7 @@ import { useDesk, useDeskStore, type Writing } from './desk-store';
 import { MarkField } from './mark-field';
 import { Sign } from './sign';
 import { SYMBOLS } from './symbols';
+import { shownKey, type ShortcutName } from './shortcuts';
 import { ToolMenu } from './tool-menu';
 
 const COLOURS = Object.keys(MARK_COLOURS) as MarkColour[];
@@ -110,10 +111,10 @@ function SymbolItems() {
   ));
 }
 
-const WORDS: readonly { field: Writing['field']; key: string }[] = [
-  { field: 'comment', key: 'C' },
-  { field: 'before', key: 'Shift+C' },
-  { field: 'lesson', key: 'L' },
+const WORDS: readonly { field: Writing['field']; key: ShortcutName }[] = [
+  { field: 'comment', key: 'after' },
+  { field: 'before', key: 'before' },
+  { field: 'lesson', key: 'lesson' },
 ];
 
 function WordsMenu() {
@@ -131,7 +132,7 @@ function WordsItems() {
   const node = useDesk((state) => state.node);
   return WORDS.filter(({ field }) => node !== ROOT || field !== 'before').map(({ field, key }) => (
     <Dropdown.Item key={field} as="button" onClick={() => store.getState().write({ node, field })}>
-      {t(`write.${field}`)} <kbd>{key}</kbd>
+      {t(`write.${field}`)} <kbd>{shownKey(key)}</kbd>
     </Dropdown.Item>
   ));
 }
@@ -212,12 +213,12 @@ const Swatch = ({ colour }: { colour: MarkColour }): ReactNode => (
 );
 
 const LINE_EDITS = {
-  promote: { act: promote, key: 'Shift+↑' },
-  demote: { act: demote, key: 'Shift+↓' },
-  mainLine: { act: makeMainLine, key: 'Shift+Home' },
-  deleteVariation: { act: deleteVariation, key: 'Shift+Del' },
-  deleteFrom: { act: deleteFrom, key: 'Del' },
-} satisfies Record<string, { act(tree: GameTree, node: NodeId): Edit | null; key: string }>;
+  promote: { act: promote, key: 'up' },
+  demote: { act: demote, key: 'down' },
+  mainLine: { act: makeMainLine, key: 'mainLine' },
+  deleteVariation: { act: deleteVariation, key: 'deleteVariation' },
+  deleteFrom: { act: deleteFrom, key: 'deleteFrom' },
+} satisfies Record<string, { act(tree: GameTree, node: NodeId): Edit | null; key: ShortcutName }>;
 
 function LineMenu() {
   const t = useTranslations('tools');
@@ -254,7 +255,7 @@ function LineItems() {
             disabled={edit === null}
             onClick={() => store.getState().edit(edit)}
           >
-            {t(`lines.${name}`)} <kbd>{key}</kbd>
+            {t(`lines.${name}`)} <kbd>{shownKey(key)}</kbd>
           </Dropdown.Item>
         );
       })}

@@ -4,53 +4,13 @@ import { useState } from 'react';
 import { Dialog } from '../dialog/dialog';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
-import { useShortcuts } from '../use-shortcuts';
-
-/** All keys of the Desk, by what they are for. */
-const KEYS = {
-  stepping: [
-    ['forward', '→'],
-    ['back', '←'],
-    ['otherMove', '↑ ↓'],
-    ['start', 'Home'],
-    ['end', 'End'],
-    ['turningPoint', 'T'],
-    ['ownError', 'M'],
-    ['noted', 'N'],
-    ['leaveLine', 'Esc'],
-    ['flip', 'F'],
-    ['run', 'P'],
-  ],
-  writing: [
-    ['move', '/'],
-    ['after', 'C'],
-    ['before', 'Shift+C'],
-    ['lesson', 'L'],
-    ['signs', '! ? = o'],
-    ['draw', 'D'],
-    ['up', 'Shift+↑'],
-    ['down', 'Shift+↓'],
-    ['mainLine', 'Shift+Home'],
-    ['deleteFrom', 'Del'],
-    ['deleteVariation', 'Shift+Del'],
-    ['undo', 'Ctrl+Z'],
-    ['redo', 'Ctrl+Shift+Z'],
-    ['paste', 'Ctrl+V'],
-  ],
-  engine: [
-    ['think', 'E'],
-    ['threat', 'X'],
-    ['doubt', 'I'],
-    ['sweep', 'S'],
-    ['help', 'H'],
-  ],
-} as const;
+import { SHORTCUTS, shownKey, useDeskShortcuts, type ShortcutName } from './shortcuts';
 
 /** The sheet of keys, opened by its button or its key. */
 export function ShortcutSheet() {
   const t = useTranslations('shortcuts');
   const [open, setOpen] = useState(false);
-  useShortcuts({ h: () => setOpen((shown) => !shown) });
+  useDeskShortcuts({ help: () => setOpen((shown) => !shown) });
   return (
     <>
       <Button variant="plain" onClick={() => setOpen(true)}>
@@ -64,14 +24,14 @@ export function ShortcutSheet() {
           className="key-sheet"
           onClose={() => setOpen(false)}
         >
-          {(Object.keys(KEYS) as (keyof typeof KEYS)[]).map((group) => (
+          {(Object.keys(SHORTCUTS) as (keyof typeof SHORTCUTS)[]).map((group) => (
             <section key={group} aria-label={t(`groups.${group}`)}>
               <h3>{t(`groups.${group}`)}</h3>
               <dl>
-                {KEYS[group].map(([name, key]) => (
+                {(Object.keys(SHORTCUTS[group]) as ShortcutName[]).map((name) => (
                   <div key={name}>
                     <dt>
-                      <kbd>{key}</kbd>
+                      <kbd>{shownKey(name)}</kbd>
                     </dt>
                     <dd>{t(`keys.${name}`)}</dd>
                   </div>

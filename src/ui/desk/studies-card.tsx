@@ -20,7 +20,7 @@ import { call, Refused, succeeds } from '../call';
 import { usePreferences } from '../preferences';
 import { useServerEvents } from '../server-events';
 import { useSideName } from '../side-name';
-import { useShortcuts } from '../use-shortcuts';
+import { useDeskShortcuts } from './shortcuts';
 import { insertFrom, type BoardPlace } from './board-place';
 import { useCardPlace } from './card-place';
 import { useDesk, useDeskStore } from './desk-store';
@@ -71,7 +71,7 @@ export function StudiesCard() {
     else await call(startStudy, { id, body: asked }).catch(refused);
     refresh();
   };
-  useShortcuts({ i: () => void ask(null) });
+  useDeskShortcuts({ doubt: () => void ask(null) });
   const here = studies?.filter(({ position }) => position.moves.join(' ') === place.name) ?? [];
   return (
     <section ref={card} className="card-box studies-card" aria-label={t('title')}>

@@ -7,7 +7,7 @@ import Form from 'react-bootstrap/Form';
 import { startSweep, stopSweep } from '@/contract/review';
 import { readSettingsText, settingsText, type SweepSettings } from '@/core/review/sweep-settings';
 import { call, succeeds } from '../call';
-import { useShortcuts } from '../use-shortcuts';
+import { useDeskShortcuts } from './shortcuts';
 import { useReview } from './desk-review';
 import { useDeskSetup } from './desk-setup';
 import { useDeskStore } from './desk-store';
@@ -50,7 +50,7 @@ export const SweepControl = memo(function SweepControl({ withKey = false }: { wi
     );
   const stop = (): Promise<void> => settle((id) => call(stopSweep, { id }));
   const underWay = isOpen(sweep?.state);
-  useShortcuts({ s: () => void (underWay ? stop() : start()) }, { enabled: withKey });
+  useDeskShortcuts({ sweep: () => void (underWay ? stop() : start()) }, { enabled: withKey });
 
   if (underWay && sweep) {
     const share = sweep.total > 0 ? (100 * sweep.done) / sweep.total : 0;
