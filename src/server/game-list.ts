@@ -6,7 +6,7 @@ import { database } from './database';
 import type { Owner } from './owner';
 import { ownSideOf } from './own-side';
 import { searchTextOf } from './prepared-game';
-import { asks, games } from './schema';
+import { games } from './schema';
 
 export interface GameFilter {
   kind?: GameKind;
@@ -97,9 +97,6 @@ export async function listGames(
   };
 }
 
-const accuracyOf = (side: Side) =>
-  sql`${asks.findings}->'findings'->'accuracy'->${sql.raw(String(side))}->'value'`;
-
 const SUMMARY = {
   id: games.id,
   kind: games.kind,
@@ -115,9 +112,13 @@ const SUMMARY = {
   timeControl: games.timeControl,
   handicap: games.handicap,
   ownSide: games.ownSide,
-  accuracy: sql<
-    [number | null, number | null] | null
-  >`(select jsonb_build_array(${accuracyOf(0)}, ${accuracyOf(1)}) from ${asks} where ${asks.gameId} = ${games.id} and ${asks.plan} = 'sweep' and ${asks.state} = 'done' and ${asks.findings} is not null order by ${asks.id} desc limit 1)`,
+  // written out: Drizzle names columns without their table where only one is selected from
+  accuracy: sql<[number | null, number | null] | null>`(
+    select jsonb_build_array(
+      findings->'findings'->'accuracy'->0->'value', findings->'findings'->'accuracy'->1->'value')
+    from asks
+    where asks.game_id = games.id and plan = 'sweep' and state = 'done' and findings is not null
+    order by asks.id desc limit 1)`,
 };
 
 type SummaryRow = Pick<typeof games.$inferSelect, Exclude<keyof typeof SUMMARY, 'accuracy'>> & {

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { kif, open, pgn, takeIn, watchForErrors } from './support';
+import { kif, open, pgn, sweep, takeIn, watchForErrors } from './support';
 
 const CHESS = pgn('Details', `1. e4 e5 2. Nf3 Nc6 3. Bb5 a6 1-0`);
 const sheetOf = (page: Page) => page.getByRole('region', { name: 'Moves of the game' });
@@ -241,4 +241,30 @@ test('two tabs that write in different places need not be asked', async ({ page,
   await expect(page.locator('.move').last().locator('.sign')).toHaveCount(0);
   await expect(page.locator('.move').first().locator('.sign')).toHaveText('?');
   await saved(page);
+});
+
+test('the list is gone through page by page, and says how accurate a game was', async ({
+  page,
+}) => {
+  await takeIn(
+    page,
+    'accuracy.pgn',
+    pgn(`Accuracy ${Date.now()}`, '1. e4 e5 2. Qh5 Nc6 3. Bc4 Nf6 4. Qxf7# 1-0'),
+  );
+  const game = new URL(page.url()).pathname;
+  await sweep(page, 8);
+  await open(page, '/?text=accuracy');
+  const row = page.locator('tbody tr').filter({ has: page.locator(`a[href="${game}"]`) });
+  await expect(row).toContainText(/\d+ · \d+/);
+
+  await open(page, '/');
+  const links = page.locator('tbody tr td a');
+  const first = await links.first().getAttribute('href');
+  await page.getByRole('link', { name: 'Older' }).click();
+  await expect(links.first()).not.toHaveAttribute('href', first!);
+  await page.getByRole('link', { name: 'Newer' }).click();
+  await expect(links.first()).toHaveAttribute('href', first!);
+  // a place that is none is the beginning
+  await open(page, '/?older=nonsense');
+  await expect(links.first()).toHaveAttribute('href', first!);
 });

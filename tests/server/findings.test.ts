@@ -1,0 +1,171 @@
+import { eq } from 'drizzle-orm';
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { sweptPositions } from '@/core/ask/sweep-game';
+import type { Ask } from '@/core/ask/question';
+import { cpScore } from '@/core/game/score';
+import { findingsFrom, REVIEW_RULES } from '@/core/review/findings';
+import { NO_FINDINGS } from '@/core/review/review';
+import { cancelAsk, countFailure, openAsk, recordAsk, removeAsk } from '@/server/asks';
+import { closeDatabase, database, migrateDatabase } from '@/server/database';
+import { KnownEvaluations, positionKey, storeEvaluation } from '@/server/evaluations';
+import { findingsOf, reckonAnew, reviewOf } from '@/server/findings';
+import { listGames } from '@/server/game-list';
+import { createGame, findGame, type StoredGame } from '@/server/games';
+import { currentOwner, type Owner } from '@/server/owner';
+import { asks } from '@/server/schema';
+import { startSweep } from '@/server/sweeps';
+import { useOwnDatabase } from '../support/database';
+import { mainLineOf } from '../support/lines';
+
+const SETTINGS = { depth: 6, lines: 1 } as const;
+
+describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('findings of a sweep', () => {
+  let owner: Owner;
+  let game: StoredGame;
+  let id: number;
+  beforeAll(async () => {
+    await useOwnDatabase('findings_test');
+    await migrateDatabase();
+    owner = await currentOwner();
+  });
+  afterAll(closeDatabase);
+
+  /** A game with a sweep under way, two of whose four positions have been looked at. */
+  beforeEach(async () => {
+    const created = await createGame(owner, mainLineOf('chess', ['e2e4', 'e7e5', 'g1f3']), true);
+    game = (await findGame(owner, created.id))!;
+    id = (await startSweep(owner, game.id, SETTINGS))!.id;
+    await recordAsk(id, { state: 'running', version: 'one' });
+    await look(0, 'e2e4', 20);
+    await look(1, 'c7c5', 30);
+  });
+
+  async function look(ply: number, best: string, cp: number): Promise<void> {
+    const at = positionKey('chess', sweptPositions(game.record)[ply]!);
+    const key = { kind: 'chess', ...at, engine: 'one', settings: 'depth 6 lines 1' } as const;
+    const lines = [{ score: cpScore(cp), moves: [best] }];
+    await storeEvaluation({ ...key, onlyMove: '' }, { depth: 6, nodes: 5, milliseconds: 1, lines });
+  }
+  const stored = async () => (await database().select().from(asks).where(eq(asks.id, id)))[0]!;
+  const expected = async () => {
+    const known = await KnownEvaluations.load(game.record, 'one', 'depth 6 lines 1');
+    return findingsFrom(game.record, known.evaluations());
+  };
+  const wrong = { line: ['e2e4'], findings: NO_FINDINGS };
+
+  it('under way are reckoned from what is there, and not kept', async () => {
+    expect((await findingsOf(owner, game))!.findings).toEqual(await expected());
+    expect((await stored()).findings).toBeNull();
+    const { shown } = await reviewOf(owner, game);
+    expect(shown).toMatchObject({ findings: null, line: ['e2e4', 'e7e5', 'g1f3'] });
+    expect(shown!.evaluations.map(([ply]) => ply)).toEqual([0, 1]);
+  });
+
+  it('that are kept are read as they are', async () => {
+    await recordAsk(id, { state: 'done', findings: wrong, rules: REVIEW_RULES });
+    expect((await findingsOf(owner, game))!.findings).toEqual(wrong);
+    expect((await reviewOf(owner, game)).shown!.findings).toEqual(wrong);
+    expect(await reckonAnew()).toBe(0);
+  });
+
+  it.each([REVIEW_RULES - 1, REVIEW_RULES + 1, null])(
+    'that other rules (%s) have reckoned are reckoned anew, and kept',
+    async (rules) => {
+      await recordAsk(id, { state: 'done', findings: wrong, rules });
+      expect((await reviewOf(owner, game)).shown!.findings).toBeNull();
+      expect((await findingsOf(owner, game))!.findings).toEqual(await expected());
+      expect(await stored()).toMatchObject({ rules: REVIEW_RULES, findings: await expected() });
+      await database().update(asks).set({ findings: wrong, rules }).where(eq(asks.id, id));
+      expect(await reckonAnew()).toBe(1);
+      expect(await stored()).toMatchObject({ rules: REVIEW_RULES, findings: await expected() });
+    },
+  );
+
+  it('are sent without what a page has already', async () => {
+    const has = { sweep: id, isComplete: false, isMissing: (ply: number) => ply > 0 };
+    const some = await reviewOf(owner, game, has);
+    expect(some.shown!.evaluations.map(([ply]) => ply)).toEqual([1]);
+    const other = await reviewOf(owner, game, { ...has, sweep: id + 1000 });
+    expect(other.shown!.evaluations.map(([ply]) => ply)).toEqual([0, 1]);
+    await recordAsk(id, { state: 'done', findings: wrong, rules: REVIEW_RULES });
+    const all = await reviewOf(owner, game, { ...has, isComplete: true });
+    expect(all.shown).toMatchObject({ findings: null, evaluations: [], sweep: { state: 'done' } });
+  });
+
+  it('tell the list how accurate each side was', async () => {
+    const accuracy = async () =>
+      (await listGames(owner, {})).games.find((one) => one.id === game.id)!.accuracy;
+    expect(await accuracy()).toBeNull();
+    const found = await expected();
+    await recordAsk(id, { state: 'done', findings: found, rules: REVIEW_RULES });
+    expect(await accuracy()).toEqual(found.findings.accuracy.map(({ value }) => value));
+  });
+
+  it('are no business of others', async () => {
+    const stranger = { ...owner, id: '00000000-0000-4000-8000-00000000ffff' };
+    expect(await findingsOf(stranger, game)).toBeNull();
+    expect(await reviewOf(stranger, game)).toEqual({ sweep: null, shown: null });
+    expect(await cancelAsk(stranger, 'sweep', id)).toBe(false);
+    expect(await removeAsk(stranger, 'sweep', id)).toBe(false);
+    expect(await stored()).toMatchObject({ state: 'running' });
+  });
+
+  it('are asked for once: what is no longer open takes no more', async () => {
+    expect((await openAsk('sweep', id))!.ask.id).toBe(id);
+    // an id of another plan is another ask
+    expect(await openAsk('study', id)).toBeNull();
+    expect(await cancelAsk(owner, 'study', id)).toBe(false);
+    expect(await countFailure(id)).toBe(1);
+    expect(await countFailure(id)).toBe(2);
+    // what gets on begins to count anew
+    expect(await recordAsk(id, { done: 1 })).toBe(true);
+    expect(await countFailure(id)).toBe(1);
+    expect(await cancelAsk(owner, 'sweep', id)).toBe(true);
+    expect(await cancelAsk(owner, 'sweep', id)).toBe(false);
+    expect(await openAsk('sweep', id)).toBeNull();
+    expect(await recordAsk(id, { done: 2 })).toBe(false);
+    expect(await stored()).toMatchObject({ state: 'cancelled', done: 1 });
+  });
+
+  it('come from what is known where that is known, else from an engine, once', async () => {
+    const known = await KnownEvaluations.load(game.record, 'one', 'depth 6 lines 1');
+    const asked: (string | undefined)[] = [];
+    const ask: Ask = ({ root, only }) => {
+      asked.push(only?.[0]);
+      expect(root.position).toContain('4P3');
+      const lines = [{ score: cpScore(0), moves: [only?.[0] ?? 'g8f6'] }];
+      return Promise.resolve({ depth: 6, nodes: 7, milliseconds: 2, lines });
+    };
+    const [, second, third] = sweptPositions(game.record);
+    const remembering = known.remember(ask);
+    const question = (root: typeof second, only?: string) => ({
+      kind: 'chess' as const,
+      root: root!.root,
+      budget: {},
+      lines: 1,
+      fresh: true,
+      ...(only ? { only: [only] } : {}),
+    });
+    // known: nothing is asked
+    expect((await remembering(question(second))).lines[0]!.moves).toEqual(['c7c5']);
+    expect(asked).toEqual([]);
+    // a price is another question, and so is another position
+    await remembering(question(second, 'e7e5'));
+    await remembering(question(third));
+    await remembering(question(third));
+    expect(asked).toEqual(['e7e5', undefined]);
+    await known.stored();
+    const again = await KnownEvaluations.load(game.record, 'one', 'depth 6 lines 1');
+    expect(again.evaluations()).toEqual(known.evaluations());
+    expect(again.evaluations()[1]!.played!.moves).toEqual(['e7e5']);
+    // another engine, or other settings, knows nothing of it
+    for (const [engine, settings] of [
+      ['two', 'depth 6 lines 1'],
+      ['one', 'depth 7 lines 1'],
+    ] as const) {
+      const other = await KnownEvaluations.load(game.record, engine, settings);
+      expect(other.evaluations()).toEqual([null, null, null, null]);
+      expect(other.size).toBe(4);
+    }
+  });
+});
