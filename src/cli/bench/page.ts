@@ -32,6 +32,11 @@ export async function benchPage(): Promise<void> {
         `${kind} game page, new visitor: board shown after`,
         `${Math.round(middle(views))} ms (median of ${RUNS})`,
       );
+      const { chart, rest } = await scriptWeight(browser, address);
+      report(
+        `${kind} game page: scripts, compressed`,
+        `${Math.round(rest / 1024)} KB at first, ${Math.round(chart / 1024)} KB with the chart once the page is idle`,
+      );
       await page.goto(address);
       await page.locator('.step-buttons button').first().waitFor();
       await page.waitForTimeout(500);
@@ -40,6 +45,31 @@ export async function benchPage(): Promise<void> {
   } finally {
     await browser.close();
   }
+}
+
+/** Bytes of script that a new visitor's page is sent: those of the chart, and all others. */
+async function scriptWeight(
+  browser: Browser,
+  address: string,
+): Promise<{ chart: number; rest: number }> {
+  const context = await browser.newContext();
+  const page = await context.newPage();
+  const weights: Promise<{ isChart: boolean; bytes: number }>[] = [];
+  page.on('response', (response) => {
+    if (response.request().resourceType() !== 'script') return;
+    weights.push(
+      Promise.all([response.text(), response.request().sizes()]).then(([text, sizes]) => ({
+        isChart: text.includes('zrender') || text.includes('echarts'),
+        bytes: sizes.responseBodySize,
+      })),
+    );
+  });
+  await page.goto(address, { waitUntil: 'networkidle' });
+  const all = await Promise.all(weights);
+  await context.close();
+  const sum = (isChart: boolean): number =>
+    all.filter((one) => one.isChart === isChart).reduce((total, { bytes }) => total + bytes, 0);
+  return { chart: sum(true), rest: sum(false) };
 }
 
 /** The address of the game with most moves on the list that is shown. */
