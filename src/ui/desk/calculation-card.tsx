@@ -2,7 +2,7 @@
 
 import { firstFailure, goOver, type CalculatedMove } from '@/core/ask/go-over';
 import { wholeLoss } from '@/core/review/chance';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
@@ -13,7 +13,7 @@ import { insertFrom, type BoardPlace } from './board-place';
 import { useExampleLine } from '../use-example-line';
 import { useCardPlace } from './card-place';
 import { useDesk, useDeskStore } from './desk-store';
-import { LineMoves, LinePreview, type Preview } from './line-moves';
+import { LineMoves, useLinePreview } from './line-moves';
 import { usePlan } from './use-plan';
 
 const DEPTH = 12;
@@ -119,8 +119,7 @@ function Outcome({
   const t = useTranslations('calculation');
   const ruleset = useDesk(({ view }) => view.ruleset);
   const notation = useShogiNotation();
-  const [preview, setPreview] = useState<Preview | null>(null);
-  const card = useRef<HTMLDivElement>(null);
+  const { card, onPreview, preview } = useLinePreview<HTMLDivElement>();
   const line = readLine(ruleset, place.position, codes, null, notation);
   const failed = firstFailure(steps);
   const failure = steps[failed];
@@ -153,7 +152,7 @@ function Outcome({
             <LineMoves
               place={{ ...place, position: before }}
               codes={failure.better.moves}
-              onPreview={setPreview}
+              onPreview={onPreview}
             />
           </p>
           {own && failure.played.moves.length > 1 && (
@@ -162,7 +161,7 @@ function Outcome({
               <LineMoves
                 place={{ ...place, position: before }}
                 codes={failure.played.moves}
-                onPreview={setPreview}
+                onPreview={onPreview}
               />
             </p>
           )}
@@ -177,7 +176,7 @@ function Outcome({
       <Button variant="plain" onClick={onInsert}>
         {t('insert')}
       </Button>
-      {preview && <LinePreview preview={preview} beside={card} />}
+      {preview}
     </div>
   );
 }

@@ -1,11 +1,14 @@
 'use client';
 
 import type { Position } from '@/core/game/ruleset';
-import { Fragment, type RefObject } from 'react';
+import { Fragment, useRef, useState, type RefObject } from 'react';
 import { createPortal } from 'react-dom';
 import { useTranslations } from 'next-intl';
+import type { AnswerLine } from '@/core/ask/question';
 import { NULL_MOVE, type Move } from '@/core/game/move';
+import { chanceOf } from '@/core/review/chance';
 import { GameBoard } from '../board/game-board';
+import { scoreText } from '../format';
 import { readLine } from '../move-text';
 import { useShogiNotation } from '../preferences';
 import { releaseAfterClick } from '../roving';
@@ -20,6 +23,31 @@ export interface Preview {
 }
 
 const MOST_MOVES = 10;
+
+/** A line in a table of lines: what it is worth to the side to move, and its moves. */
+export function LineCells({
+  line: { score, moves },
+  place,
+  onPick,
+  onPreview,
+}: {
+  line: AnswerLine;
+  place: BoardPlace;
+  onPick(length: number): void;
+  onPreview(preview: Preview | null): void;
+}) {
+  const ruleset = useDesk(({ view }) => view.ruleset);
+  const side = ruleset.side(place.position);
+  return (
+    <>
+      <td className="score">{scoreText(score, side, ruleset)}</td>
+      <td className="text-nowrap">{Math.round(chanceOf(ruleset.kind, score, side))} %</td>
+      <td className="line">
+        <LineMoves place={place} codes={moves} onPick={onPick} onPreview={onPreview} />
+      </td>
+    </>
+  );
+}
 
 /** The moves of a line from what is on the board: each can be looked at on a small board, and picked. */
 export function LineMoves({
@@ -69,8 +97,15 @@ export function LineMoves({
 
 const PREVIEW_SIZE = 264;
 
+/** What shows lines in a card: `card` is its element, `preview` the board of the move that is looked at, `onPreview` says which. */
+export function useLinePreview<Card extends HTMLElement>() {
+  const card = useRef<Card>(null);
+  const [looked, onPreview] = useState<Preview | null>(null);
+  return { card, onPreview, preview: looked && <LinePreview preview={looked} beside={card} /> };
+}
+
 /** A small board to the left of a card, or under its top where there is no room. */
-export function LinePreview({
+function LinePreview({
   preview: { position, move, text },
   beside,
 }: {

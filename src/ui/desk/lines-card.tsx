@@ -5,7 +5,6 @@ import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { PinAngle, PlusLg } from 'react-bootstrap-icons';
-import type { Score } from '@/core/game/score';
 import { chanceOf, lossOf, wholeLoss } from '@/core/review/chance';
 import type { PositionEvaluation } from '@/core/review/review';
 import { keepers } from '@/core/review/settled';
@@ -19,7 +18,7 @@ import { useCardPlace } from './card-place';
 import { DepthCurve } from './depth-curve';
 import { useReview } from './desk-review';
 import { useDesk, useDeskStore } from './desk-store';
-import { LineMoves, LinePreview, type Preview } from './line-moves';
+import { LineCells, LineMoves, useLinePreview, type Preview } from './line-moves';
 import { LiveAnalysis, passedRoot, type Live } from './live-analysis';
 import { useEngine } from './use-engine';
 
@@ -81,9 +80,8 @@ export function LinesCard() {
   const place = useCardPlace();
   const { evaluations } = useReview();
   const { thinking, lineCount, threats, set } = usePreferences();
-  const [preview, setPreview] = useState<Preview | null>(null);
   const [held, setHeld] = useState<Live | null>(null);
-  const card = useRef<HTMLElement>(null);
+  const { card, onPreview, preview } = useLinePreview<HTMLElement>();
   const { ruleset } = view;
   const sideName = useSideName(ruleset);
   const atNode = place.way.length === 0;
@@ -184,11 +182,10 @@ export function LinesCard() {
                 <LineRow
                   key={line.moves[0]}
                   rank={rank === null ? '…' : String(rank)}
-                  score={line.score}
-                  codes={line.moves}
+                  line={line}
                   isPlayed={line.moves[0] === played}
                   place={place}
-                  onPreview={setPreview}
+                  onPreview={onPreview}
                 />
               ))}
             </tbody>
@@ -203,7 +200,7 @@ export function LinesCard() {
             }
           />
           {live && <DepthCurve curve={live.curve} />}
-          {thinking && threats && <Threat live={live} place={place} onPreview={setPreview} />}
+          {thinking && threats && <Threat live={live} place={place} onPreview={onPreview} />}
         </>
       ) : (
         !failed && <p className="soft m-0">{t(thinking ? 'starting' : 'empty')}</p>
@@ -213,7 +210,7 @@ export function LinesCard() {
           {t('failed')}
         </p>
       )}
-      {preview && <LinePreview preview={preview} beside={card} />}
+      {preview}
     </section>
   );
 }
@@ -224,23 +221,20 @@ const pricedBySweep = (stored: PositionEvaluation | null) =>
 
 function LineRow({
   rank,
-  score,
-  codes,
+  line,
   isPlayed,
   place,
   onPreview,
 }: {
   rank: string;
-  score: Score;
-  codes: readonly string[];
+  line: AnswerLine;
   isPlayed: boolean;
   place: BoardPlace;
   onPreview(preview: Preview | null): void;
 }) {
   const t = useTranslations('lines');
   const store = useDeskStore();
-  const ruleset = useDesk(({ view }) => view.ruleset);
-  const side = ruleset.side(place.position);
+  const { moves: codes } = line;
   const insert = (length: number, follow: boolean): void => {
     const { view, node, edit } = store.getState();
     const { steps, node: last } = insertFrom(view.record, place, codes.slice(0, length));
@@ -250,16 +244,12 @@ function LineRow({
   return (
     <tr className={isPlayed ? 'played' : undefined} onKeyDown={rove}>
       <td className="soft">{rank}</td>
-      <td className="score">{scoreText(score, side, ruleset)}</td>
-      <td className="text-nowrap">{Math.round(chanceOf(ruleset.kind, score, side))} %</td>
-      <td className="one-row">
-        <LineMoves
-          place={place}
-          codes={codes}
-          onPick={(length) => insert(length, true)}
-          onPreview={onPreview}
-        />
-      </td>
+      <LineCells
+        line={line}
+        place={place}
+        onPick={(length) => insert(length, true)}
+        onPreview={onPreview}
+      />
       <td className="text-nowrap">
         <Button
           variant="plain"

@@ -1,6 +1,6 @@
 'use client';
 
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { useTranslations } from 'next-intl';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import Button from 'react-bootstrap/Button';
@@ -14,8 +14,7 @@ import {
   type OfferedEngine,
   type Study,
 } from '@/contract/studies';
-import { chanceOf } from '@/core/review/chance';
-import { clockText, scoreText } from '../format';
+import { clockText } from '../format';
 import { call, Refused, succeeds } from '../call';
 import { usePreferences } from '../preferences';
 import { useServerEvents } from '../server-events';
@@ -25,7 +24,7 @@ import { insertFrom, type BoardPlace } from './board-place';
 import { useCardPlace } from './card-place';
 import { useDesk, useDeskStore } from './desk-store';
 import { keepGame } from './keep-game';
-import { LineMoves, LinePreview, type Preview } from './line-moves';
+import { LineCells, useLinePreview, type Preview } from './line-moves';
 
 const SECONDS = [5, 15, 60, 300];
 
@@ -41,8 +40,7 @@ export function StudiesCard() {
   const place = useCardPlace();
   const kind = useDesk(({ view }) => view.ruleset.kind);
   const lines = usePreferences((state) => state.lineCount);
-  const card = useRef<HTMLElement>(null);
-  const [preview, setPreview] = useState<Preview | null>(null);
+  const { card, onPreview, preview } = useLinePreview<HTMLElement>();
   const [problem, setProblem] = useState<string | null>(null);
   const { data: studies } = useQuery({
     queryKey: ['studies', gameId],
@@ -90,13 +88,13 @@ export function StudiesCard() {
       {problem && <p role="alert">{problem}</p>}
       <div className="studies">
         {here.map((study) => (
-          <StudyColumn key={study.id} study={study} place={place} onPreview={setPreview} />
+          <StudyColumn key={study.id} study={study} place={place} onPreview={onPreview} />
         ))}
       </div>
       {engines?.map((engine) => (
         <ExternalEngine key={engine.name} engine={engine} onAsk={ask} />
       ))}
-      {preview && <LinePreview preview={preview} beside={card} />}
+      {preview}
     </section>
   );
 }
@@ -151,18 +149,12 @@ function StudyColumn({
         <tbody>
           {answer?.lines.map((line) => (
             <tr key={line.moves[0]}>
-              <td className="score">{scoreText(line.score, side, ruleset)}</td>
-              <td className="text-nowrap">
-                {Math.round(chanceOf(ruleset.kind, line.score, side))} %
-              </td>
-              <td>
-                <LineMoves
-                  place={place}
-                  codes={line.moves}
-                  onPick={(length) => insert(line.moves, length)}
-                  onPreview={onPreview}
-                />
-              </td>
+              <LineCells
+                line={line}
+                place={place}
+                onPick={(length) => insert(line.moves, length)}
+                onPreview={onPreview}
+              />
             </tr>
           ))}
         </tbody>
