@@ -7,7 +7,7 @@ import { findingsFrom, REVIEW_RULES } from '@/core/review/findings';
 import { NO_FINDINGS } from '@/core/review/review';
 import { cancelAsk, countFailure, openAsk, recordAsk, removeAsk } from '@/server/asks';
 import { closeDatabase, database, migrateDatabase } from '@/server/database';
-import { KnownEvaluations, positionKey, storeEvaluation } from '@/server/evaluations';
+import { historyText, KnownEvaluations, positionKey, storeEvaluation } from '@/server/evaluations';
 import { findingsOf, reckonAnew, reviewOf } from '@/server/findings';
 import { listGames } from '@/server/game-list';
 import { createGame, findGame, type StoredGame } from '@/server/games';
@@ -125,6 +125,17 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('findings of a sweep', () => {
     expect(await openAsk('sweep', id)).toBeNull();
     expect(await recordAsk(id, { done: 2 })).toBe(false);
     expect(await stored()).toMatchObject({ state: 'cancelled', done: 1 });
+  });
+
+  it('of a position near the fifty-move rule, or about to repeat, are those of its history alone', () => {
+    const root = { position: 'p', moveCount: 0, repeated: [] };
+    expect(historyText(root)).toBe('');
+    expect(historyText({ ...root, moveCount: 80 })).toBe('count 80');
+    const repeated = [
+      { position: 'q', checker: null },
+      { position: 'r', checker: 1 as const },
+    ];
+    expect(historyText({ ...root, moveCount: 81, repeated })).toBe('count 81; q -; r 1');
   });
 
   it('come from what is known where that is known, else from an engine, once', async () => {

@@ -34,6 +34,17 @@ describe('the structure of a chess position', () => {
     });
   });
 
+  it.each([
+    // one that stands beside it, or has gone past, does not stop it
+    ['4k3/8/8/3pP3/8/8/8/4K3 w - - 0 1', [1, 1]],
+    ['4k3/8/8/4P3/3p4/8/8/4K3 w - - 0 1', [1, 1]],
+    ['4k3/8/3p4/4P3/8/8/8/4K3 w - - 0 1', [0, 0]],
+    ['4k3/8/4p3/4P3/8/8/8/4K3 w - - 0 1', [0, 0]],
+    ['4k3/8/2p5/4P3/8/8/8/4K3 w - - 0 1', [1, 1]],
+  ])('knows which pawns are passed: %s', (text, passedPawns) => {
+    expect(at('chess', text)).toMatchObject({ passedPawns });
+  });
+
   it('knows rooks on open files and outposts that no pawn can drive away', () => {
     const found = at('chess', '3rk3/pp3ppp/8/3N4/4P3/8/PP3PPP/3RK3 w - - 0 1');
     expect(found).toMatchObject({ rooksOnOpenFiles: [1, 1], outposts: [1, 0] });

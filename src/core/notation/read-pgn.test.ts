@@ -23,6 +23,32 @@ const moves = (text: string): string => {
     : 'none';
 };
 
+describe('what stands between the moves', () => {
+  const read = (text: string) => [...readGames(text, 'pgn')][0]!;
+  const comment = (body: string): string | undefined => {
+    const reading = read(`1. e4 {${body}} *\n`);
+    return isRead(reading) ? mainLine(reading.record.tree)[0]!.comment : undefined;
+  };
+
+  it.each([
+    ['one\ntwo', 'one two'],
+    ['one\n\ntwo', 'one\ntwo'],
+    ['one\n\n\n \t\ntwo', 'one\ntwo'],
+    ['\n\none\r\n\r\ntwo\n\n', 'one\ntwo'],
+  ])('paragraphs of a comment are kept, and nothing else of its lines: %j', (body, words) => {
+    expect(comment(body)).toBe(words);
+  });
+
+  it.each(['\n', '\r\n', '\r'])('a line of another program is passed over after %j', (end) => {
+    const reading = read(`1. e4${end}% 1. d4 {unclosed${end}e5 *${end}`);
+    expect(isRead(reading) && mainLine(reading.record.tree)).toHaveLength(2);
+  });
+
+  it('a percent sign elsewhere is none of them', () => {
+    expect(isRead(read('1. e4 % e5 *\n'))).toBe(false);
+  });
+});
+
 describe('PGN as it is found', () => {
   it.each([
     ['zeros for castling', '1. e4 e5 2. Nf3 Nc6 3. Bc4 Bc5 4. 0-0', 'e1g1'],
