@@ -27,6 +27,27 @@ describe('the phase of a position', () => {
     expect(at('4k4/9/9/9/9/9/9/9/4K4 b RBG2Srbg 101')).toBe('ending');
   });
 
+  it.each([
+    // a queen each, a rook: 23 points; with a knight 26, with a bishop too 29
+    ['3qk3/8/8/8/8/8/8/R2QK3 w - - 0 1', 'ending'],
+    ['3qk3/8/8/8/8/8/8/RN1QK3 w - - 0 1', 'ending'],
+    ['3qk3/8/8/8/8/8/8/RN1QKB2 w - - 0 1', 'middlegame'],
+    // four minor pieces at home, three, and four on other squares than their own
+    ['rnbqk2r/8/8/8/8/8/8/R1BQKB1R w - - 0 1', 'opening'],
+    ['rnbqk2r/8/8/8/8/8/8/R1BQK2R w - - 0 1', 'middlegame'],
+    ['rbnqk2r/8/8/8/8/8/8/RBNQK2R w - - 0 1', 'middlegame'],
+  ])('%s is the %s', (fen, phase) => expect(chess.phase(chess.start(fen))).toBe(phase));
+
+  it.each([
+    ['4k4/9/9/9/9/9/9/9/4K4 b 18P 1', 'opening'],
+    ['4k4/9/9/9/9/9/9/9/4K4 b Bb 1', 'opening'],
+    ['4k4/9/9/9/9/9/9/9/4K4 b S 1', 'middlegame'],
+    ['4k4/9/9/9/4+P4/9/9/9/4K4 b - 1', 'middlegame'],
+    ['4k4/9/9/9/4+P4/9/9/9/4K4 b Sbgr 1', 'middlegame'],
+    ['4k4/9/9/9/4+P4/9/9/9/4K4 b Sbgrl 1', 'ending'],
+    ['4k4/9/9/9/9/9/9/9/4K4 b 2G2S2N 1', 'ending'],
+  ])('%s is the %s', (sfen, phase) => expect(shogi.phase(shogi.start(sfen))).toBe(phase));
+
   it('never goes back', () => {
     const ending = chess.start('4r1k1/5ppp/8/8/8/8/5PPP/3R2K1 w - - 0 30');
     expect(phasesAlong(chess, [chess.start(), ending, chess.start()])).toEqual([

@@ -1,0 +1,86 @@
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterEach, describe, expect, it, vi } from 'vitest';
+import { DEFAULT_SWEEP } from '@/core/review/sweep-settings';
+import { readSettings } from './settings';
+
+function withFile(text: string): string {
+  const root = mkdtempSync(join(tmpdir(), 'bektra-settings-'));
+  writeFileSync(join(root, 'settings.env'), text);
+  return root;
+}
+
+describe('settings', () => {
+  afterEach(() => vi.unstubAllEnvs());
+  const bare = (): void => {
+    for (const name of Object.keys(process.env).filter((known) => known.startsWith('BEKTRA_')))
+      vi.stubEnv(name, undefined);
+  };
+
+  it('are loopback, the default sweep and folders of the checkout unless told otherwise', () => {
+    bare();
+    const root = withFile('');
+    expect(readSettings(root)).toMatchObject({
+      root,
+      host: '127.0.0.1',
+      hosts: ['127.0.0.1', 'localhost', '[::1]', '127.0.0.1'],
+      port: 3210,
+      data: join(root, '.data'),
+      databaseUrl: null,
+      tableMegabytes: 16,
+      sweep: DEFAULT_SWEEP,
+      enginesFile: join(root, 'engines.json'),
+      importBytes: 64 * 1024 * 1024,
+      logLevel: 'info',
+    });
+    expect(readSettings(root).engines).toBeGreaterThan(0);
+  });
+
+  it('come from the file, and the environment stands above it', () => {
+    bare();
+    const root = withFile(
+      'BEKTRA_PORT=4000\nBEKTRA_ENGINES=3\nBEKTRA_HOSTS=Club.example, other.example\nBEKTRA_DATA=/var/bektra\nBEKTRA_LOG=\n',
+    );
+    expect(readSettings(root)).toMatchObject({
+      port: 4000,
+      engines: 3,
+      data: '/var/bektra',
+      logLevel: 'info',
+    });
+    expect(readSettings(root).hosts).toContain('club.example');
+    expect(readSettings(root).hosts).toContain('other.example');
+    vi.stubEnv('BEKTRA_PORT', '5000');
+    expect(readSettings(root).port).toBe(5000);
+  });
+
+  it.each([
+    ['BEKTRA_PORT=65536'],
+    ['BEKTRA_PORT=-1'],
+    ['BEKTRA_ENGINES=257'],
+    ['BEKTRA_TABLE_MB=0'],
+    ['BEKTRA_TABLE_MB=1025'],
+    ['BEKTRA_SWEEP_NODES=99'],
+    ['BEKTRA_SWEEP_LINES=9'],
+    ['BEKTRA_SWEEP_LINES=0'],
+    ['BEKTRA_IMPORT_MB=65'],
+    ['BEKTRA_LOG=loud'],
+    ['BEKTRA_HOSTS=a b'],
+    ['BEKTRA_DATABASE_URL=nowhere'],
+  ])('that can not be are named: %s', (line) => {
+    bare();
+    const [name] = line.split('=');
+    expect(() => readSettings(withFile(line))).toThrow(new RegExp(`settings.env: ${name}: `));
+  });
+
+  it.each([
+    ['BEKTRA_PORT=65535', { port: 65535 }],
+    ['BEKTRA_ENGINES=256', { engines: 256 }],
+    ['BEKTRA_SWEEP_NODES=100', { sweep: { nodes: 100, lines: 3 } }],
+    ['BEKTRA_SWEEP_LINES=8', { sweep: { nodes: DEFAULT_SWEEP.nodes, lines: 8 } }],
+    ['BEKTRA_IMPORT_MB=1', { importBytes: 1024 * 1024 }],
+  ])('at their bounds are taken: %s', (line, expected) => {
+    bare();
+    expect(readSettings(withFile(line))).toMatchObject(expected);
+  });
+});
