@@ -60,6 +60,12 @@ test('a game is begun anew, and brought back if that was a mistake', async ({ pa
   await page.getByRole('button', { name: 'Put forward again' }).click();
   await page.getByRole('button', { name: 'Put forward again' }).click();
   await expect(entered(page)).toHaveText(/1\. P-7f 2\. P-3d/);
+  // a move is taken back by key, and put forward
+  await page.getByRole('button', { name: 'Begin anew' }).focus();
+  await page.keyboard.press('Control+z');
+  await expect(entered(page)).toHaveText(/1\. P-7f\s*$/);
+  await page.keyboard.press('Control+Shift+z');
+  await expect(entered(page)).toHaveText(/1\. P-7f 2\. P-3d/);
   await page.getByRole('button', { name: 'Begin anew' }).click();
   await game.selectOption('chess');
   await enter(page, 'Nf3');

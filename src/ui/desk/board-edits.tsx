@@ -13,7 +13,8 @@ import { MoveChoice } from '../board/move-choice';
 import { useMoveInput } from '../board/use-move-input';
 import { moveText } from '../move-text';
 import { useShogiNotation } from '../preferences';
-import { insertFrom, newIdFor, type BoardPlace } from './board-place';
+import { insertFrom, type BoardPlace } from './board-place';
+import { newIdFor } from '../document';
 import { useDesk, useDeskStore } from './desk-store';
 
 /** A move that was entered where the sheet went on with another one. */

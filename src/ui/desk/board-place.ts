@@ -1,12 +1,12 @@
 import type { Position } from '@/core/game/ruleset';
-import { insertLine, type Edit, type NewId } from '@/core/game/edits';
+import { insertLine, type Edit } from '@/core/game/edits';
 import type { Move } from '@/core/game/move';
 import type { GameRecord } from '@/core/game/record';
-import { freshId } from '@/core/game/steps';
-import { pathTo, ROOT, type GameTree, type NodeId } from '@/core/game/tree';
+import { pathTo, ROOT, type NodeId } from '@/core/game/tree';
 import { walk } from '@/core/game/walk';
 import { rulesetOf } from '@/core/rulesets';
-import type { GameView } from './game-view';
+import { newIdFor } from '../document';
+import type { GameView } from '../game-view';
 
 /** What is on the board: a node of the game, or a position some moves down a line that leaves from it. */
 export interface BoardPlace {
@@ -40,12 +40,6 @@ export function placeAt(view: GameView, node: NodeId, codes: readonly string[]):
     name: moves.map((move) => ruleset.code(move)).join(' '),
   };
 }
-
-/** Draws ids for new nodes of a tree. */
-export const newIdFor =
-  (tree: GameTree): NewId =>
-  () =>
-    freshId(tree, Math.random);
 
 /** Puts a line that leaves from what is on the board into the sheet. */
 export const insertFrom = (

@@ -14,7 +14,7 @@ import { ROOT, type GameTree, type NodeId } from '@/core/game/tree';
 import { usePreferences } from '../preferences';
 import { useReview } from './desk-review';
 import { useDeskStore, type Writing } from './desk-store';
-import type { GameView } from './game-view';
+import type { GameView } from '../game-view';
 import { useDeskShortcuts } from './shortcuts';
 import { nagOfKeys, SIGN_PAUSE_MS } from './symbols';
 

@@ -3,9 +3,9 @@ import { insertLine, toggleSymbol, writeWords } from '@/core/game/edits';
 import { applySteps, type Step } from '@/core/game/steps';
 import { emptyTree, ROOT, type NodeId } from '@/core/game/tree';
 import { rulesetOf } from '@/core/rulesets';
-import { newIdFor } from './board-place';
+import { newIdFor } from '../document';
 import { createDeskStore } from './desk-store';
-import { GameView } from './game-view';
+import { GameView } from '../game-view';
 
 const chess = rulesetOf('chess');
 

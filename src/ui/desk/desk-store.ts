@@ -4,10 +4,20 @@ import { createContext, useCallback, useContext, useSyncExternalStore } from 're
 import { createStore, useStore, type StoreApi } from 'zustand';
 import type { Edit } from '@/core/game/edits';
 import { clash, rebase, rebaseChanges } from '@/core/game/rebase';
-import { applyInvertibly, applySteps, type Step } from '@/core/game/steps';
+import { applySteps, type Step } from '@/core/game/steps';
 import { ROOT, type MarkColour, type NodeId } from '@/core/game/tree';
 import { placeAt, type BoardPlace } from './board-place';
-import { GameView } from './game-view';
+import {
+  documentOf,
+  edited,
+  redone,
+  seen,
+  undone,
+  type Change,
+  type Document,
+  type Edited,
+} from '../document';
+import type { GameView } from '../game-view';
 
 /** A line that is stepped through on the board without being part of the game. */
 export interface Excursion {
@@ -17,14 +27,6 @@ export interface Excursion {
   codes: readonly string[];
   /** How many of its moves are on the board. */
   step: number;
-}
-
-/** An edit that can be taken back, and made again. */
-interface Change {
-  steps: readonly Step[];
-  inverse: readonly Step[];
-  before: NodeId;
-  after: NodeId;
 }
 
 /** Words that are being written. */
@@ -39,9 +41,7 @@ export interface Conflict {
   steps: readonly Step[];
 }
 
-export interface DeskState {
-  view: GameView;
-  node: NodeId;
+export interface DeskState extends Document {
   excursion: Excursion | null;
   flipped: boolean;
   /** The game on the server; null until there is something to keep. */
@@ -52,8 +52,6 @@ export interface DeskState {
   conflict: Conflict | null;
   /** Why the server does not take what is unsaved, as it said; null where it does. */
   refused: string | null;
-  done: readonly Change[];
-  undone: readonly Change[];
   writing: Writing | null;
   /** The colour that is drawn in while clicks on the board make marks. */
   drawing: MarkColour | null;
@@ -118,23 +116,17 @@ export function createDeskStore(
   let shown: { place: BoardPlace; excursion: Excursion | null } | null = null;
   return createStore<DeskState>()((set, get) => {
     const goTo = (target: NodeId): void => set({ node: target, excursion: null });
-    const present = (record: GameView['record'], wanted: NodeId): Partial<DeskState> => {
-      const next = new GameView(record, get().view);
-      let at = wanted;
-      while (!next.has(at)) at = get().view.has(at) ? (get().view.node(at).parent ?? ROOT) : ROOT;
-      return { view: next, node: at, excursion: null };
-    };
-    const changed = (
-      record: GameView['record'],
-      steps: readonly Step[],
-      at: NodeId,
-    ): Partial<DeskState> => ({
-      ...present(record, at),
-      unsaved: [...get().unsaved, ...steps],
+    const present = (record: GameView['record'], wanted: NodeId): Partial<DeskState> => ({
+      ...seen(get().view, record, wanted),
+      excursion: null,
     });
+    const take = (change: Edited | null): void => {
+      if (!change) return;
+      const { document, steps } = change;
+      set({ ...document, excursion: null, unsaved: [...get().unsaved, ...steps] });
+    };
     return {
-      view,
-      node: view.has(node) ? node : ROOT,
+      ...documentOf(view, node),
       excursion: null,
       flipped,
       gameId,
@@ -142,8 +134,6 @@ export function createDeskStore(
       unsaved: [],
       conflict: null,
       refused: null,
-      done: [],
-      undone: [],
       writing: null,
       drawing: null,
       threat: null,
@@ -200,34 +190,10 @@ export function createDeskStore(
       edit(edit) {
         if (!edit) return;
         if (edit.steps.length === 0) return goTo(edit.node);
-        const { view: game, node: before, done } = get();
-        const { steps, node: after } = edit;
-        const { record, inverse } = applyInvertibly(game.record, steps);
-        const change = { steps, inverse, before, after };
-        set({ ...changed(record, steps, after), done: [...done, change], undone: [] });
+        take(edited(get(), edit));
       },
-      undo() {
-        const { done, undone, view: game } = get();
-        const change = done.at(-1);
-        if (!change) return;
-        const { record, inverse } = applyInvertibly(game.record, change.inverse);
-        set({
-          ...changed(record, change.inverse, change.before),
-          done: done.slice(0, -1),
-          undone: [...undone, { ...change, steps: inverse }],
-        });
-      },
-      redo() {
-        const { done, undone, view: game } = get();
-        const change = undone.at(-1);
-        if (!change) return;
-        const { record, inverse } = applyInvertibly(game.record, change.steps);
-        set({
-          ...changed(record, change.steps, change.after),
-          done: [...done, { ...change, inverse }],
-          undone: undone.slice(0, -1),
-        });
-      },
+      undo: () => take(undone(get())),
+      redo: () => take(redone(get())),
       kept(id, count, now) {
         set({ gameId: id });
         get().saved(count, now);

@@ -7,7 +7,7 @@ import { clockText, scoreText } from '../format';
 import { moveText, numberText, readLine } from '../move-text';
 import { nextAfter } from './desk-keys';
 import { createDeskStore } from './desk-store';
-import { GameView } from './game-view';
+import { GameView } from '../game-view';
 import { signsOf } from './sign';
 
 function viewOf(text: string, format: Format = 'pgn'): GameView {

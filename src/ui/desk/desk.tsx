@@ -22,7 +22,7 @@ import { ReviewProvider, useReview, useSweepReview } from './desk-review';
 import { SetupProvider, type DeskSetup } from './desk-setup';
 import { createDeskStore, DeskProvider, useDesk, useDeskStore } from './desk-store';
 import { GameCard } from './game-card';
-import { GameView } from './game-view';
+import { GameView } from '../game-view';
 import { LinesCard } from './lines-card';
 import { PositionCard } from './position-card';
 import { RescueBanner } from './rescue-banner';

@@ -12,7 +12,7 @@ import { moveText, numberText } from '../move-text';
 import { useShogiNotation } from '../preferences';
 import { useReview } from './desk-review';
 import { useDesk, useDeskStore, useIsCurrent, type Writing } from './desk-store';
-import type { GameView } from './game-view';
+import type { GameView } from '../game-view';
 import { InlineLine } from './inline-line';
 import { resultKey } from '../result-key';
 import { Sign, signsOf } from './sign';

@@ -7,7 +7,7 @@ import { insertLine, insertTree } from '@/core/game/edits';
 import { readMoveList } from '@/core/game/read-moves';
 import { deskHref } from '../desk-href';
 import { saveGame } from '../save-game';
-import { newIdFor } from './board-place';
+import { newIdFor } from '../document';
 import { useDeskStore } from './desk-store';
 
 const MOST_TEXT = 20_000;

@@ -1,6 +1,6 @@
 'use client';
 
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { useRouter } from 'next/navigation';
 import { useTranslations } from 'next-intl';
 import { zodResolver } from '@hookform/resolvers/zod';
@@ -9,7 +9,6 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import type { Move } from '@/core/game/move';
 import { GAME_KINDS, PositionError, type GameKind } from '@/core/game/ruleset';
-import { ROOT, TreeBuilder } from '@/core/game/tree';
 import { rulesetOf } from '@/core/rulesets';
 import { GameBoard } from '../board/game-board';
 import { MoveChoice } from '../board/move-choice';
@@ -22,7 +21,10 @@ import { useShogiNotation } from '../preferences';
 import { saveGame } from '../save-game';
 import { headerSchema, tagsOf, type Header } from '../game-header';
 import { HeaderFields } from '../header-fields';
-import { forgetDraft, keepDraft, lastKind, loadDraft, useDraftsRead, type Entered } from './draft';
+import { redone, undone, type Document } from '../document';
+import { useShortcuts } from '../use-shortcuts';
+import { forgetDraft, keepDraft, lastKind, loadDraft, useDraftsRead } from './draft';
+import { begunAnew, enter, enteredIn, openDraft } from './entered';
 import { useExampleLine } from '../use-example-line';
 
 /** A game entered by hand from a paper score sheet; `asked`: which game, where that is known. */
@@ -50,20 +52,22 @@ function EntryOf({
   const router = useRouter();
   const ruleset = rulesetOf(kind);
   const [draft] = useState(() => loadDraft(kind));
-  const [start, setStart] = useState(draft.start);
-  const [moves, setMoves] = useState(draft.moves);
-  const [taken, setTaken] = useState<readonly Entered[]>([]);
+  const [first] = useState(() => openDraft(kind, draft));
+  const [document, setDocument] = useState(first);
   const [choices, setChoices] = useState<Move[]>([]);
   const [flipped, setFlipped] = useState(false);
   const [failure, setFailure] = useState<string | null>(null);
   const notation = useShogiNotation();
+  const { view } = document;
+  const { start } = view.record.tree;
+  const { line } = view;
   const form = useForm<Header>({
     resolver: zodResolver(headerSchema),
     defaultValues: draft.header,
   });
   useEffect(() => {
-    if (kept) keepDraft(kind, { start, moves });
-  }, [kept, kind, start, moves]);
+    if (kept) keepDraft(kind, { start, moves: enteredIn(document) });
+  }, [kept, kind, start, document]);
   useEffect(() => {
     if (!kept) return;
     return form.subscribe({
@@ -71,65 +75,38 @@ function EntryOf({
       callback: ({ values }) => keepDraft(kind, { header: values }),
     });
   }, [kept, kind, form]);
-  const positions = useMemo(() => {
-    const along = [ruleset.start(start)];
-    for (const { move } of moves) along.push(ruleset.play(along.at(-1)!, move));
-    return along;
-  }, [ruleset, start, moves]);
-  const position = positions.at(-1)!;
+  const position = view.positionOf(document.node);
 
-  const play = (move: Move, spent: number | null = null): void => {
+  const show = (next: Document): void => {
     setChoices([]);
-    setTaken([]);
-    setMoves([...moves, { move, spent }]);
+    setDocument(next);
   };
+  const play = (move: Move, spent: number | null = null): void =>
+    show(enter(document, { move, spent }));
   const input = useMoveInput(ruleset, position, (fitting) =>
     fitting.length === 1 ? play(fitting[0]!) : setChoices(fitting),
   );
-  const takeBack = (): void => {
-    setChoices([]);
-    setTaken([...taken, ...moves.slice(-1)]);
-    setMoves(moves.slice(0, -1));
-  };
-  const redo = (): void => {
-    setMoves([...moves, ...taken.slice(-1)]);
-    setTaken(taken.slice(0, -1));
-  };
-  const restart = (setup: string): void => {
-    setStart(setup);
-    setMoves([]);
-    setTaken([]);
-    setChoices([]);
-  };
-  /** All moves are taken back, to be put forward again if that was a mistake. */
-  const beginAnew = (): void => {
-    setChoices([]);
-    setTaken([...taken, ...moves.toReversed()]);
-    setMoves([]);
-  };
+  const takeBack = (): void => show(undone(document)?.document ?? document);
+  const redo = (): void => show(redone(document)?.document ?? document);
+  const restart = (setup: string): void => show(openDraft(kind, { start: setup, moves: [] }));
+  useShortcuts({ 'mod+z': takeBack, 'mod+shift+z': redo, 'mod+y': redo });
 
   const save = async (header: Header): Promise<void> => {
     setFailure(null);
-    const tree = new TreeBuilder(kind, start);
-    let node = ROOT;
-    for (const { move, spent } of moves) {
-      node = tree.add(node, move);
-      if (spent !== null) tree.node(node).spent = spent;
-    }
     const id = await saveGame({
-      tree: tree.build(),
+      ...view.record,
       tags: tagsOf(kind, header),
       result: header.result,
-      end: null,
     });
     if (id === null) return setFailure(t('notSaved'));
     forgetDraft(kind);
     router.push(`/games/${id}`);
   };
 
-  const texts = moves.map(({ move }, index) =>
-    moveText(ruleset, positions[index]!, move, moves[index - 1]?.move ?? null, notation),
+  const texts = line.map(({ move, parent }) =>
+    moveText(ruleset, view.positionOf(parent!), move, view.moveTo(parent!), notation),
   );
+  const last = view.moveTo(document.node);
   const boardLabel = useBoardLabel(ruleset);
   const [example] = useExampleLine(ruleset);
   return (
@@ -140,7 +117,7 @@ function EntryOf({
             kind={kind}
             position={position}
             flipped={flipped}
-            lastMove={moves.at(-1)?.move ?? null}
+            lastMove={last}
             label={boardLabel(position)}
             input={input}
           />
@@ -148,27 +125,23 @@ function EntryOf({
         {choices.length > 0 && (
           <MoveChoice
             moves={choices}
-            textOf={(move) =>
-              moveText(ruleset, position, move, moves.at(-1)?.move ?? null, notation)
-            }
+            textOf={(move) => moveText(ruleset, position, move, last, notation)}
             onMove={(move) => play(move)}
           />
         )}
-        <MoveField
-          ruleset={ruleset}
-          position={position}
-          previous={moves.at(-1)?.move ?? null}
-          onMove={play}
-          autoFocus
-        />
+        <MoveField ruleset={ruleset} position={position} previous={last} onMove={play} autoFocus />
         <div className="step-buttons">
-          <Button variant="plain" disabled={moves.length === 0} onClick={takeBack}>
+          <Button variant="plain" disabled={line.length === 0} onClick={takeBack}>
             {t('takeBack')}
           </Button>
-          <Button variant="plain" disabled={taken.length === 0} onClick={redo}>
+          <Button variant="plain" disabled={document.undone.length === 0} onClick={redo}>
             {t('redo')}
           </Button>
-          <Button variant="plain" disabled={moves.length === 0} onClick={beginAnew}>
+          <Button
+            variant="plain"
+            disabled={line.length === 0}
+            onClick={() => show(begunAnew(document))}
+          >
             {t('beginAnew')}
           </Button>
           <Button variant="plain" onClick={() => setFlipped(!flipped)}>
@@ -182,7 +155,7 @@ function EntryOf({
             <span className="form-label d-block">{t('game')}</span>
             <Form.Select
               value={kind}
-              disabled={moves.length > 0}
+              disabled={line.length > 0}
               onChange={(event) => onKind(event.target.value as GameKind)}
             >
               {GAME_KINDS.map((one) => (
@@ -197,7 +170,7 @@ function EntryOf({
               <span className="form-label d-block">{t('handicap')}</span>
               <Form.Select
                 value={start}
-                disabled={moves.length > 0}
+                disabled={line.length > 0}
                 onChange={(event) => restart(event.target.value)}
               >
                 {ruleset.handicaps.map(({ name, start: odds }) => (
@@ -210,7 +183,7 @@ function EntryOf({
           )}
           <StartField
             kind={kind}
-            disabled={moves.length > 0}
+            disabled={line.length > 0}
             onStart={(text) => {
               try {
                 restart(ruleset.write(ruleset.start(text)));
@@ -229,13 +202,13 @@ function EntryOf({
             <Button
               type="submit"
               variant="seal"
-              disabled={moves.length === 0 || form.formState.isSubmitting}
+              disabled={line.length === 0 || form.formState.isSubmitting}
             >
               {t('save')}
             </Button>
             <span className="soft">
-              {moves.length === 0 ? t('saveHint') : t('entered', { moves: moves.length })}
-              {moves.length > 0 && moves === draft.moves && ` · ${t('takenUp')}`}
+              {line.length === 0 ? t('saveHint') : t('entered', { moves: line.length })}
+              {line.length > 0 && document === first && ` · ${t('takenUp')}`}
             </span>
             {failure && <span role="alert">{failure}</span>}
           </div>
@@ -252,17 +225,15 @@ function EntryOf({
             </span>
           ) : (
             texts.map((text, index) => {
+              const { id, parent, spent } = line[index]!;
+              const before = view.positionOf(parent!);
               const numbered =
-                ruleset.numbering === 'ply' || ruleset.side(positions[index]!) === 0 || index === 0;
+                ruleset.numbering === 'ply' || ruleset.side(before) === 0 || index === 0;
               return (
-                <span key={index}>
-                  {numbered && (
-                    <span className="soft">{ruleset.moveNumber(positions[index]!)}. </span>
-                  )}
+                <span key={id}>
+                  {numbered && <span className="soft">{ruleset.moveNumber(before)}. </span>}
                   <span className="text-nowrap">{text}</span>{' '}
-                  {moves[index]!.spent !== null && (
-                    <span className="soft small">{clockText(moves[index]!.spent!)} </span>
-                  )}
+                  {spent !== undefined && <span className="soft small">{clockText(spent)} </span>}
                 </span>
               );
             })
