@@ -1,0 +1,229 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { DELETE as removeGame } from '@/app/api/games/[id]/route';
+import { PUT as keepOwnSide } from '@/app/api/games/[id]/own-side/route';
+import { GET as findReview } from '@/app/api/games/[id]/review/route';
+import { GET as changes, POST as saveSteps } from '@/app/api/games/[id]/steps/route';
+import { GET as listStudies, POST as startStudy } from '@/app/api/games/[id]/studies/route';
+import { DELETE as stopSweep, POST as startSweep } from '@/app/api/games/[id]/sweep/route';
+import { POST as think } from '@/app/api/games/[id]/think/route';
+import { POST as createGame } from '@/app/api/games/route';
+import { GET as listEngines } from '@/app/api/engines/route';
+import { DELETE as stopImport, GET as findImport } from '@/app/api/imports/[id]/route';
+import { GET as findPosition } from '@/app/api/positions/route';
+import { DELETE as removeStudy, GET as findStudy } from '@/app/api/studies/[id]/route';
+import { toJson } from '@/core/game/serial';
+import { ROOT } from '@/core/game/tree';
+import { closeDatabase, migrateDatabase } from '@/server/database';
+import { useOwnDatabase } from '../support/database';
+import { mainLineOf } from '../support/lines';
+
+type Handler = (
+  request: Request,
+  context: { params: Promise<{ id: string } | undefined> },
+) => Promise<Response>;
+
+const HOST = '127.0.0.1:3210';
+const NOBODY = '999999';
+
+/** The status, and what was answered: of a refusal its code. */
+async function ask(
+  handler: Handler,
+  { id, query = '', body }: { id?: string | number; query?: string; body?: unknown } = {},
+): Promise<[status: number, answer: unknown]> {
+  const request = new Request(`http://${HOST}/api${query}`, {
+    method: body === undefined ? 'GET' : 'POST',
+    headers: { host: HOST },
+    ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+  });
+  const params = Promise.resolve(id === undefined ? undefined : { id: String(id) });
+  const response = await handler(request, { params });
+  if (response.status === 204) return [204, null];
+  const answer = (await response.json()) as { error?: string };
+  return [response.status, response.ok ? answer : answer.error];
+}
+
+describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('routes answer', () => {
+  const game = toJson(mainLineOf('chess', ['e2e4', 'e7e5', 'g1f3']));
+  const sweep = { depth: 4, lines: 1 };
+  const study = { node: ROOT, way: [], engine: null, lines: 1 };
+  let id = 0;
+  beforeAll(async () => {
+    await useOwnDatabase('routes_test');
+    await migrateDatabase();
+    id = await fresh();
+  });
+  afterAll(closeDatabase);
+  const fresh = async (): Promise<number> => {
+    const [, answer] = await ask(createGame, { query: '?copy=1', body: game });
+    return (answer as { id: number }).id;
+  };
+
+  it('to a new game', async () => {
+    expect(await ask(createGame, { body: game })).toEqual([201, { id, duplicate: true }]);
+    const [status, copy] = await ask(createGame, { query: '?copy=1', body: game });
+    expect([status, copy]).toEqual([201, { id: expect.any(Number) as number, duplicate: false }]);
+    expect((copy as { id: number }).id).not.toBe(id);
+    expect(await ask(createGame, { query: '?copy=2', body: game })).toEqual([400, 'malformed']);
+    expect(await ask(createGame, { body: { ...game, kind: 'go' } })).toEqual([400, 'malformed']);
+    const illegal = { ...game, nodes: game.nodes.map((node) => ({ ...node, move: 'e2e5' })) };
+    expect(await ask(createGame, { body: illegal })).toEqual([400, 'malformed']);
+  });
+
+  it('to what is asked of a game that is not there, or of none', async () => {
+    const steps = { version: 1, steps: [{ type: 'remove', node: 1 }] };
+    const all: [Handler, object][] = [
+      [removeGame, {}],
+      [keepOwnSide, { body: { side: 0 } }],
+      [findReview, {}],
+      [changes, { query: '?since=1' }],
+      [saveSteps, { body: steps }],
+      [startStudy, { body: study }],
+      [startSweep, { body: sweep }],
+      [stopSweep, {}],
+      [think, { body: { side: null, stop: 1, move: 'e2e4' } }],
+      [findImport, {}],
+      [stopImport, {}],
+      [findStudy, {}],
+      [removeStudy, {}],
+    ];
+    for (const [handler, parts] of all)
+      for (const nobody of [NOBODY, '-1', 'x', '1.5'])
+        expect(await ask(handler, { id: nobody, ...parts })).toEqual([404, 'missing']);
+    expect(await ask(listStudies, { id: NOBODY })).toEqual([200, []]);
+  });
+
+  it('to a game that is deleted', async () => {
+    const own = await fresh();
+    expect(await ask(removeGame, { id: own })).toEqual([204, null]);
+    expect(await ask(removeGame, { id: own })).toEqual([404, 'missing']);
+  });
+
+  it('to whose side one was', async () => {
+    for (const side of [0, 1, null])
+      expect(await ask(keepOwnSide, { id, body: { side } })).toEqual([204, null]);
+    for (const body of [{ side: 2 }, { side: '0' }, {}])
+      expect(await ask(keepOwnSide, { id, body })).toEqual([400, 'malformed']);
+  });
+
+  it('to steps', async () => {
+    const own = await fresh();
+    const comment = { type: 'annotate', node: 1, field: 'comment', value: 'mine' };
+    const save = (version: number, ...steps: object[]) =>
+      ask(saveSteps, { id: own, body: { version, steps } });
+    expect(await save(1, comment, { ...comment, value: 'better' })).toEqual([200, { version: 3 }]);
+    expect(await save(1, comment)).toEqual([409, 'stale']);
+    expect(await save(3, { type: 'remove', node: 77 })).toEqual([422, 'unfit']);
+    expect(await save(9, comment)).toEqual([422, 'unfit']);
+    expect(await save(0, comment)).toEqual([400, 'malformed']);
+    expect(await save(2 ** 31, comment)).toEqual([400, 'malformed']);
+    expect(await save(3)).toEqual([400, 'malformed']);
+    expect(await save(3, ...Array.from({ length: 501 }, () => comment))).toEqual([
+      400,
+      'malformed',
+    ]);
+    expect(await save(3, ...Array.from({ length: 500 }, () => comment))).toEqual([
+      200,
+      { version: 503 },
+    ]);
+    const since = (version: string) => ask(changes, { id: own, query: `?since=${version}` });
+    expect(await since('502')).toEqual([200, { version: 503, steps: [comment] }]);
+    expect(await since('503')).toEqual([200, { version: 503, steps: [] }]);
+    expect(await since('504')).toEqual([404, 'missing']);
+    for (const wrong of ['', 'x', '-1', '1.5', String(2 ** 31)])
+      expect((await since(wrong))[0]).toBe(wrong === '' ? 404 : 400);
+    expect(await ask(changes, { id: own })).toEqual([400, 'malformed']);
+  });
+
+  it('to a sweep, once at a time, and to its review', async () => {
+    const own = await fresh();
+    expect(await ask(findReview, { id: own })).toEqual([200, { sweep: null, shown: null }]);
+    expect(await ask(stopSweep, { id: own })).toEqual([404, 'missing']);
+    const [status, started] = await ask(startSweep, { id: own, body: sweep });
+    expect(status).toBe(202);
+    expect(started).toMatchObject({ state: 'queued', settings: 'depth 4 lines 1', total: 4 });
+    // nothing that a page has no use for
+    expect(Object.keys(started as object)).not.toContain('ownerId');
+    expect(await ask(startSweep, { id: own, body: { nodes: 500, lines: 2 } })).toEqual([
+      202,
+      started,
+    ]);
+    expect(await ask(findReview, { id: own })).toEqual([200, { sweep: started, shown: null }]);
+    for (const body of [
+      { depth: 4 },
+      { lines: 1 },
+      { depth: 0, lines: 1 },
+      { ...sweep, nodes: 500 },
+    ])
+      expect(await ask(startSweep, { id: own, body })).toEqual([400, 'malformed']);
+    for (const query of ['?has=x', '?missing=1,2', '?missing=1-', '?complete=2'])
+      expect(await ask(findReview, { id: own, query })).toEqual([400, 'malformed']);
+    expect(await ask(findReview, { id: own, query: '?has=1&missing=0-3.7' })).toMatchObject([
+      200,
+      {},
+    ]);
+    expect(await ask(stopSweep, { id: own })).toEqual([204, null]);
+    expect(await ask(stopSweep, { id: own })).toEqual([404, 'missing']);
+    expect(await ask(think, { id: own, body: { side: 0, stop: 0, move: 'e2e4' } })).toEqual([
+      400,
+      'malformed',
+    ]);
+  });
+
+  it('to studies', async () => {
+    const own = await fresh();
+    const start = (change: object) => ask(startStudy, { id: own, body: { ...study, ...change } });
+    const [status, started] = await start({ way: ['e2e4', 'c7c5'] });
+    expect(status).toBe(201);
+    expect(started).toMatchObject({
+      gameId: own,
+      engine: null,
+      state: 'queued',
+      position: { node: ROOT, moves: ['e2e4', 'c7c5'] },
+      answer: null,
+    });
+    const { id: one } = started as { id: number };
+    expect(await ask(findStudy, { id: one })).toEqual([200, started]);
+    expect(await ask(listStudies, { id: own })).toEqual([200, [started]]);
+    expect(await start({ node: 77 })).toEqual([404, 'missing']);
+    expect(await start({ way: ['e2e5'] })).toEqual([422, 'unfit']);
+    expect(await start({ engine: 'Nobody' })).toEqual([403, 'engine']);
+    for (const wrong of [
+      { lines: 0 },
+      { lines: 9 },
+      { seconds: 0 },
+      { seconds: 601 },
+      { node: -1 },
+    ])
+      expect(await start(wrong)).toEqual([400, 'malformed']);
+    for (let count = 1; count < 20; count++) expect((await start({}))[0]).toBe(201);
+    expect(await start({})).toEqual([429, 'tooMany']);
+    expect(await ask(removeStudy, { id: one })).toEqual([204, null]);
+    expect(await ask(removeStudy, { id: one })).toEqual([404, 'missing']);
+    expect(await ask(findStudy, { id: one })).toEqual([404, 'missing']);
+    expect((await start({}))[0]).toBe(201);
+  });
+
+  it('to where a position came up, and which engines there are', async () => {
+    const where = (query: Record<string, string>) =>
+      ask(findPosition, { query: `?${new URLSearchParams(query)}` });
+    const position = 'rnbqkbnr/pppp1ppp/8/4p3/4P3/8/PPPP1PPP/RNBQKBNR w KQkq - 0 2';
+    const [status, found] = await where({ kind: 'chess', position });
+    expect(status).toBe(200);
+    const { occurrences, total } = found as { occurrences: object[]; total: number };
+    expect(occurrences).toHaveLength(total);
+    expect(occurrences).toContainEqual(
+      expect.objectContaining({ gameId: id, node: 2, next: 'Nf3' }),
+    );
+    const others = (await where({ kind: 'chess', position, except: String(id) }))[1];
+    expect((others as { total: number }).total).toBe(total - 1);
+    expect(await where({ kind: 'go', position })).toEqual([400, 'malformed']);
+    expect(await where({ kind: 'chess' })).toEqual([400, 'malformed']);
+    expect(await where({ kind: 'chess', position, except: '-1' })).toEqual([400, 'malformed']);
+    expect(await where({ kind: 'chess', position: '8/8/8/8/8/8/8/8 w - - 0 1' })).toEqual([
+      400,
+      'position.noKing',
+    ]);
+    expect(await ask(listEngines, { query: '?kind=chess' })).toEqual([200, []]);
+    expect(await ask(listEngines, { query: '?kind=go' })).toEqual([400, 'malformed']);
+  });
+});
