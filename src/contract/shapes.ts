@@ -2,7 +2,8 @@ import * as z from 'zod';
 import type { AnswerLine } from '@/core/ask/question';
 import { PHASES } from '@/core/game/ruleset';
 import { scoreSchema } from '@/core/game/serial';
-import type { Findings, MoveReview, PositionEvaluation } from '@/core/review/review';
+import type { PositionEvaluation } from '@/core/review/evaluation';
+import type { Findings, MoveReview } from '@/core/review/review';
 import type { Origin } from '@/core/review/value';
 import { VERDICTS } from '@/core/review/verdict';
 

@@ -4,7 +4,7 @@ import type { Answer, Ask, Question } from '@/core/ask/question';
 import { sweptPositions, type SweptPosition } from '@/core/ask/sweep-game';
 import type { GameRecord } from '@/core/game/record';
 import type { GameKind, SearchRoot } from '@/core/game/ruleset';
-import type { PositionEvaluation } from '@/core/review/review';
+import type { PositionEvaluation } from '@/core/review/evaluation';
 import { rulesetOf } from '@/core/rulesets';
 import { database } from './database';
 import { signed } from './prepared-game';

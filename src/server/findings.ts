@@ -9,7 +9,8 @@ import {
   REVIEW_RULES,
   type SweepFindings,
 } from '@/core/review/findings';
-import type { Findings, MoveReview, PositionEvaluation } from '@/core/review/review';
+import type { PositionEvaluation } from '@/core/review/evaluation';
+import type { Findings, MoveReview } from '@/core/review/review';
 import { database } from './database';
 import { KnownEvaluations } from './evaluations';
 import { findGame, type StoredGame } from './games';

@@ -163,7 +163,7 @@ test('the engine in the page thinks about the position shown, and about no other
   await page.keyboard.press('ArrowRight');
   await expect(card.getByText("Black's view")).toBeVisible();
   await expect(card.locator('.lines-table tbody tr')).toHaveCount(3);
-  await expect(card.locator('.one-row').first()).toContainText('1…');
+  await expect(card.locator('td.line').first()).toContainText('1…');
   await card.getByRole('button', { name: 'Stop' }).click();
   await expect(card.getByText(/M\/s/)).toHaveCount(0);
 });

@@ -1,5 +1,5 @@
 import type { GameKind, SearchRoot } from '../game/ruleset';
-import type { PositionEvaluation } from '../review/review';
+import type { PositionEvaluation } from '../review/evaluation';
 import type { SweepSettings } from '../review/sweep-settings';
 import type { Answer, Ask, Question } from './question';
 

@@ -1,7 +1,7 @@
 import type { GameRecord } from '../game/record';
 import type { SearchRoot, Position } from '../game/ruleset';
 import { mainLine, positionsAlong } from '../game/tree';
-import type { PositionEvaluation } from '../review/review';
+import type { PositionEvaluation } from '../review/evaluation';
 import type { SweepSettings } from '../review/sweep-settings';
 import { rulesetOf } from '../rulesets';
 import { evaluate, evaluationOf } from './evaluate';

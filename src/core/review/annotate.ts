@@ -12,7 +12,8 @@ import {
 import type { Ruleset } from '../game/ruleset';
 import { rulesetOf } from '../rulesets';
 import { walk } from '../game/walk';
-import type { Findings, MoveReview, PositionEvaluation } from './review';
+import type { PositionEvaluation } from './evaluation';
+import type { Findings, MoveReview } from './review';
 import { VERDICT_NAG } from './verdict';
 
 /** How many moves of a better line are written into a game. */

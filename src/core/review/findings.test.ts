@@ -8,7 +8,7 @@ import { readGames } from '../notation/formats';
 import { isRead } from '../notation/reading';
 import { rulesetOf } from '../rulesets';
 import { findingsAlong, findingsFrom, mainLineCodes, REVIEW_RULES, sharedMoves } from './findings';
-import type { PositionEvaluation } from './review';
+import type { PositionEvaluation } from './evaluation';
 
 const read = (file: string): GameRecord =>
   [

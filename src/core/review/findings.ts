@@ -3,13 +3,8 @@ import { gameInfo } from '../game/info';
 import type { GameRecord } from '../game/record';
 import { mainLine, positionsAlong } from '../game/tree';
 import { rulesetOf } from '../rulesets';
-import {
-  accuracies,
-  reviewGame,
-  type Findings,
-  type PositionEvaluation,
-  type Reviewed,
-} from './review';
+import type { PositionEvaluation } from './evaluation';
+import { accuracies, reviewGame, type Findings, type Reviewed } from './review';
 
 /** Counted up with every change of a formula in docs/accuracy.md: what was found by an earlier version is reckoned anew. */
 export const REVIEW_RULES = 2;

@@ -13,7 +13,8 @@ import { annotated } from './annotate';
 import { applySteps } from '../game/steps';
 import type { GameRecord } from '../game/record';
 import { chanceOf, lossOf, wholeLoss } from './chance';
-import { reviewGame, type PositionEvaluation } from './review';
+import type { PositionEvaluation } from './evaluation';
+import { reviewGame } from './review';
 import { readSettingsText, settingsText } from './sweep-settings';
 import { verdictOf } from './verdict';
 

@@ -1,3 +1,4 @@
+import type { PositionEvaluation } from './evaluation';
 import { toOf, type Move } from '../game/move';
 import type { GameKind, Phase, Ruleset, Side } from '../game/ruleset';
 import type { Score } from '../game/score';
@@ -6,15 +7,6 @@ import { chanceOf, lossOf } from './chance';
 import { phasesAlong } from './phases';
 import { valueOf, type Origin } from './value';
 import { THRESHOLDS, verdictOf, type Verdict } from './verdict';
-
-/** What a search found at one position: its lines, and the move played where it is not among them. */
-export interface PositionEvaluation {
-  depth: number;
-  /** Best first for the side to move; scores from the view of side 0, moves in UCI or USI. */
-  lines: readonly { score: Score; moves: readonly string[] }[];
-  /** The played move searched to the same depth, where it is not among the lines. */
-  played?: { score: Score; moves: readonly string[] };
-}
 
 /** What is to be said of one move of the main line. */
 export interface MoveReview {

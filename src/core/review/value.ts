@@ -1,6 +1,6 @@
 import type { Ruleset } from '../game/ruleset';
 import { cpScore, mateScore, type Score } from '../game/score';
-import type { PositionEvaluation } from './review';
+import type { PositionEvaluation } from './evaluation';
 
 /** Where a value comes from: the rules, which end the game, or a search to a depth. */
 export type Origin = { by: 'rules' } | { by: 'search'; depth: number };

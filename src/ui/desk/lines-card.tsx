@@ -6,7 +6,7 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { PinAngle, PlusLg } from 'react-bootstrap-icons';
 import { chanceOf, lossOf, wholeLoss } from '@/core/review/chance';
-import type { PositionEvaluation } from '@/core/review/review';
+import type { PositionEvaluation } from '@/core/review/evaluation';
 import { keepers } from '@/core/review/settled';
 import type { AnswerLine } from '@/core/ask/question';
 import { clockText, scoreText } from '../format';

@@ -3,7 +3,7 @@ import { mainLineOf } from '../../../tests/support/lines';
 import type { ReviewState, SweepStatus } from '@/contract/review';
 import { cpScore } from '@/core/game/score';
 import { findingsFrom, mainLineCodes } from '@/core/review/findings';
-import type { PositionEvaluation } from '@/core/review/review';
+import type { PositionEvaluation } from '@/core/review/evaluation';
 import { askedOf, findingsFor, withNews, type KnownReview } from './review-state';
 
 const record = mainLineOf('chess', ['e2e4', 'e7e5', 'g1f3']);

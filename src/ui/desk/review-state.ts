@@ -7,7 +7,8 @@ import {
   type SweepFindings,
 } from '@/core/review/findings';
 import { plyRanges } from '@/core/review/ply-ranges';
-import type { Findings, PositionEvaluation } from '@/core/review/review';
+import type { PositionEvaluation } from '@/core/review/evaluation';
+import type { Findings } from '@/core/review/review';
 
 /** What a page knows of the sweep that is shown. */
 export interface KnownSweep {
