@@ -110,11 +110,15 @@ test('the same game posted ten times at once is one game', async ({ request }) =
     ],
     tags: [{ name: 'White', value: `Ten ${Date.now()}` }],
   });
-  const statuses = await Promise.all(
-    Array.from({ length: 10 }, async () => (await request.post('/api/games', { data })).status()),
+  const answers = await Promise.all(
+    Array.from({ length: 10 }, async () => {
+      const answer = await request.post('/api/games', { data });
+      expect(answer.status()).toBe(201);
+      return (await answer.json()) as { id: number; duplicate: boolean };
+    }),
   );
-  expect(statuses.filter((status) => status === 201)).toHaveLength(1);
-  expect(statuses.filter((status) => status === 200)).toHaveLength(9);
+  expect(answers.filter(({ duplicate }) => !duplicate)).toHaveLength(1);
+  expect(new Set(answers.map(({ id }) => id)).size).toBe(1);
 });
 
 test('other sites and other names are refused, and scripts that are not ours do not run', async ({
