@@ -86,7 +86,7 @@ export default async function GamesPage({ searchParams }: Props) {
               placeholder={t('search')}
               aria-label={t('search')}
             />
-            <button className="btn btn-plain">{t('find')}</button>
+            <button className="btn btn-plain text-nowrap">{t('find')}</button>
           </form>
         </div>
         <ImportPanel hasGames={all > 0} earlier={await latestImports(owner, EARLIER_IMPORTS)} />
