@@ -49,6 +49,9 @@ describe('the file of external engines', () => {
     expect(reading({ options: { A: 'b\nquit' } })).toThrow(/one line/);
     expect(reading({ users: 'me' })).toThrow(/users/);
     expect(reading({ shell: true })).toThrow(/shell/);
+    expect(reading({})()[0]).toMatchObject({ atOnce: 1, options: {} });
+    for (const atOnce of [1, 64]) expect(reading({ atOnce })()[0]).toMatchObject({ atOnce });
+    for (const atOnce of [0, 65, 1.5]) expect(reading({ atOnce })).toThrow(/atOnce/);
     expect(() => readEnginesFile(write(JSON.stringify({ engines: [one, one] })))).toThrow(/same/);
     expect(readEnginesFile(join(folder, 'missing.json'))).toEqual([]);
   });

@@ -179,15 +179,17 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the worker', { timeout: 240_0
     const status = await importing(
       'mixed.pgn',
       text(
-        '[Event "m1"]\n\n1. e4 *\n\n[Event "m2"]\n\n1. e4 e5 2. Ke3 *\n\n[Event "m3"]\n\n1. d4 *\n',
+        '[Event "m1"]\n[Result "1-0"]\n\n1. e4 0-1\n\n[Event "m2"]\n\n1. e4 e5 2. Ke3 *\n\n[Event "m3"]\n\n1. d4 *\n',
       ),
       true,
     );
     expect(status).toMatchObject({ state: 'done', read: 3, kept: 2, failed: 1, duplicates: 0 });
     expect(status.problems[0]).toMatchObject({
       code: 'move.illegal',
-      place: { line: 7, column: 13, game: 2 },
+      place: { line: 8, column: 13, game: 2 },
     });
+    // what the reader decided about one that went in
+    expect(status.notes).toMatchObject([{ place: { line: 1, game: 1 } }]);
     expect(status.gameIds).toHaveLength(2);
   });
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { Problem } from '../game/problem';
+import { LIMITS, type Problem } from '../game/problem';
 import type { GameRecord } from '../game/record';
 import { mainLine, nodesInOrder } from '../game/tree';
 import { rulesetOf } from '../rulesets';
@@ -252,6 +252,15 @@ describe('positions in lines', () => {
     expect(rulesetOf('chess').write(rulesetOf('chess').start(record.tree.start))).toBe(
       record.tree.start,
     );
+  });
+  it('EPD with a line that is too long says which', () => {
+    const fine = '6k1/8/8/8/8/8/8/3R2K1 w - - bm Rd8#;';
+    const long = `6k1/8/8/8/8/8/8/3R2K1 w - - c0 "${'x'.repeat(LIMITS.tagLength + 1)}";`;
+    const [first, second] = [...readGames(`${fine}\n${long}\n`, 'epd')];
+    expect(isRead(first!)).toBe(true);
+    expect(second).toMatchObject({
+      problem: { code: 'limit.tagLength', place: { line: 2, column: 1 } },
+    });
   });
   it.each([
     ['9/9/9/9/9/9/9/9/4K4 b - 1 2', 'sfen.fields'],
