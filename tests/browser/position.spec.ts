@@ -120,6 +120,25 @@ test('a Desk of a position is stored by the first thing entered, and is the same
   expect(errors).toEqual([]);
 });
 
+test('names and one’s own side keep a position, which goes on as the stored game', async ({
+  page,
+}) => {
+  await open(page, `/desk?${new URLSearchParams({ kind: 'chess', position: FEN })}`);
+  const card = page.getByRole('region', { name: 'Game', exact: true });
+  await card.getByRole('button', { name: 'Edit details' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel('Black').fill('Ottilie Krampe');
+  await dialog.getByLabel('My side').selectOption({ label: 'Black' });
+  await dialog.getByRole('button', { name: 'Keep the changes' }).click();
+  await page.waitForURL(/\/games\/\d+$/);
+  await expect(dialog).toHaveCount(0);
+  const player = page.locator('.player-line').filter({ hasText: 'Ottilie Krampe' });
+  await expect(player).toContainText('you');
+  await expect(page.getByRole('button', { name: 'Delete' })).toBeVisible();
+  await page.reload();
+  await expect(player).toContainText('you');
+});
+
 test('a deeper look at a position keeps it', async ({ page }) => {
   await open(page, `/desk?${new URLSearchParams({ kind: 'chess', position: FEN })}`);
   await page.getByRole('button', { name: 'I doubt this' }).click();

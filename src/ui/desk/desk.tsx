@@ -174,9 +174,12 @@ function Attendance() {
       const isStep = now.node !== before.node;
       if (isStep) isLeaving = false;
       // a game that is stored while the next page is on its way leaves the address to that page
-      if (!isStep && (now.gameId === before.gameId || isLeaving)) return;
+      const isKept = now.gameId !== before.gameId && !isLeaving;
+      if (!isStep && !isKept) return;
       if (timer !== null) clearTimeout(timer);
       timer = setTimeout(keepUp, ADDRESS_PAUSE_MS);
+      // at once: what asks the server next is to be about the stored game
+      if (isKept) keepUp();
     });
     // an address changed while the next page is on its way would call that page off
     const lead = ({ target }: Event): void => {
