@@ -85,12 +85,16 @@ export async function recordAsk(
   >,
 ): Promise<boolean> {
   const done = progress.state === 'done' || progress.state === 'failed';
-  const gotOn = progress.done !== undefined || progress.answer !== undefined;
+  const failures =
+    progress.answer !== undefined
+      ? 0
+      : // what was known before the last failure is told again, and is no progress
+        sql`case when done < ${progress.done ?? 0} then 0 else failures end`;
   const [row] = await database()
     .update(asks)
     .set({
       ...progress,
-      ...(gotOn ? { failures: 0 } : {}),
+      failures,
       ...(done ? { finishedAt: sql`now()` } : {}),
     })
     .where(and(eq(asks.id, id), inArray(asks.state, OPEN_STATES)))

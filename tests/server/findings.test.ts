@@ -120,11 +120,17 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('findings of a sweep', () => {
     // what gets on begins to count anew
     expect(await recordAsk(id, { done: 1 })).toBe(true);
     expect(await countFailure(id)).toBe(1);
+    // taken up again, what was known is told once more: that is no progress
+    expect(await recordAsk(id, { state: 'running' })).toBe(true);
+    expect(await recordAsk(id, { done: 1 })).toBe(true);
+    expect(await countFailure(id)).toBe(2);
+    expect(await recordAsk(id, { done: 2 })).toBe(true);
+    expect(await countFailure(id)).toBe(1);
     expect(await cancelAsk(owner, 'sweep', id)).toBe(true);
     expect(await cancelAsk(owner, 'sweep', id)).toBe(false);
     expect(await openAsk('sweep', id)).toBeNull();
-    expect(await recordAsk(id, { done: 2 })).toBe(false);
-    expect(await stored()).toMatchObject({ state: 'cancelled', done: 1 });
+    expect(await recordAsk(id, { done: 3 })).toBe(false);
+    expect(await stored()).toMatchObject({ state: 'cancelled', done: 2 });
   });
 
   it('of a position near the fifty-move rule, or about to repeat, are those of its history alone', () => {
