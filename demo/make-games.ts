@@ -3,7 +3,7 @@ import { mkdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { tagNameOf } from '@/core/game/info';
 import type { GameRecord, Tag } from '@/core/game/record';
-import type { GameKind, Side } from '@/core/game/ruleset';
+import type { Side } from '@/core/game/ruleset';
 import { ROOT, TreeBuilder } from '@/core/game/tree';
 import { writeGame } from '@/core/notation/formats';
 import { rulesetOf } from '@/core/rulesets';
@@ -11,17 +11,8 @@ import { loadSearch } from '@/engine/hosts/node';
 import { randomSource } from '@/engine/draw';
 import { playGame, type Level, type PlayedGame } from '@/engine/self-play';
 import type { SearchModule } from '@/engine/search-module';
+import { HASTE, nodesOf, TEMPERATURE } from './levels';
 import { EVENTS, OPENINGS, OWN_PLAYER, type Contestant, type DemoEvent } from './scenario';
-
-/** A move that is played at once is looked at this much less. */
-const HASTE = 12;
-
-/** Nodes that a player rated 1500 sees; in shogi more are needed to play a like game. */
-const NODES_AT_1500 = { chess: 1400, shogi: 6000 } as const;
-
-/** Each 100 rating points see about half as many again. */
-const nodesOf = (kind: GameKind, rating: number): number =>
-  Math.round(NODES_AT_1500[kind] * 1.5 ** ((rating - 1500) / 100));
 
 const OWN: Contestant = {
   name: OWN_PLAYER,
@@ -69,7 +60,7 @@ function makeGame(event: DemoEvent, round: number, module: SearchModule): GameRe
   const levelAt = (side: Side, ply: number): Level => {
     const nodes = nodesOf(event.kind, players[side]!.rating);
     const hasty = times[ply]! < 5 && ply > 12;
-    return { nodes: hasty ? Math.round(nodes / HASTE) : nodes, temperature: 28 };
+    return { nodes: hasty ? Math.round(nodes / HASTE) : nodes, temperature: TEMPERATURE };
   };
   const openings = event.starts ? [[]] : OPENINGS[event.kind];
   const opening = openings[Math.floor(random() * openings.length)]!;

@@ -103,6 +103,14 @@ export const COMMANDS: Readonly<Record<string, Command>> = {
     run: async ([game], { games = 150, seed = 1 }) =>
       (await import('./suite')).makeSuite(game, games, seed),
   },
+  references: {
+    usage: [
+      'references chess|shogi FOLDER [--games N] [--nodes N] [--seed N] [--time S]',
+      '                                     play games to measure verdicts by, and look over them with long searches',
+    ],
+    run: async ([game, folder], options) =>
+      (await import('./references')).makeReferences(game, folder, options),
+  },
 };
 
 const lines = (usage: readonly string[]): string =>

@@ -17,7 +17,7 @@ import { DEMO_FILES, mutated } from './mutated-files';
 const LENGTH = 500_000;
 const MUTATIONS = 10_000;
 const GAMES = 200;
-const UNTIMED = { shouldStop: () => false, now: () => 0 };
+const UNSTOPPED = { shouldStop: () => false, now: () => performance.now() };
 
 /** What is asked of the reader by files made to be slow or damaged, and of a sweep by games that are decided. */
 export async function benchFaults(games = GAMES): Promise<void> {
@@ -80,6 +80,13 @@ const PRESETS: readonly (readonly [SweepSettings, number])[] = [
   [{ nodes: 2_000_000, lines: 3 }, 500],
   [{ nodes: 10_000_000, lines: 3 }, 2500],
   [{ depth: 8, lines: 3 }, 60],
+  [{ depth: 10, lines: 3 }, 600],
+  [{ depth: 12, lines: 3 }, 1200],
+  [{ depth: 14, lines: 3 }, 1800],
+  [{ depth: 16, lines: 3 }, 1800],
+  [{ milliseconds: 1000, lines: 3 }, 100],
+  [{ milliseconds: 3000, lines: 3 }, 300],
+  [{ milliseconds: 10_000, lines: 3 }, 1000],
 ];
 
 /** Games of a player against one who moves at random, up to the mate: for each position, what its price came to. */
@@ -98,12 +105,17 @@ async function benchDecided(kind: GameKind, games: number): Promise<void> {
     let asked = 0;
     for (let index = 0; index < positions.length; index += every) {
       const { root, played, text } = positions[index]!;
-      const ask: Ask = async (question) => search.search(question, UNTIMED);
+      const ask: Ask = async (question) => search.search(question, UNSTOPPED);
       const { main, priced } = await evaluate(ask, kind, { root, played }, settings);
       asked++;
-      most = Math.max(most, main.nodes + (priced?.nodes ?? 0));
+      const nodes = main.nodes + (priced?.nodes ?? 0);
+      most = Math.max(most, nodes);
       // a depth is no number of nodes: there the main search is the budget
-      const cost = (main.nodes + (priced?.nodes ?? 0)) / (settings.nodes ?? main.nodes);
+      const [spent, budget] =
+        settings.milliseconds === undefined
+          ? [nodes, settings.nodes ?? main.nodes]
+          : [main.milliseconds + (priced?.milliseconds ?? 0), settings.milliseconds];
+      const cost = spent / budget;
       if (cost > dearest) [dearest, where] = [cost, `${text} ${played}`];
     }
     report(
@@ -127,7 +139,7 @@ function decidedPositions(search: SearchModule, kind: GameKind, games: number) {
       const moves = ruleset.moves(position);
       const [line] =
         (ply + game) % 2 === 0
-          ? search.search({ kind, root, budget: { nodes: 1500 }, lines: 1, fresh: true }, UNTIMED)
+          ? search.search({ kind, root, budget: { nodes: 1500 }, lines: 1, fresh: true }, UNSTOPPED)
               .lines
           : [];
       const played = line?.moves[0] ?? ruleset.code(moves[Math.floor(draw() * moves.length)]!);

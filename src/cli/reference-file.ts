@@ -1,0 +1,77 @@
+import { appendFile, mkdir, readFile } from 'node:fs/promises';
+import { dirname, join } from 'node:path';
+import * as z from 'zod';
+import type { GameKind } from '@/core/game/ruleset';
+import type { Score } from '@/core/game/score';
+
+const score: z.ZodType<Score> = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('cp'), cp: z.number().int() }),
+  z.object({ kind: z.literal('mate'), plies: z.number().int(), winner: z.literal([0, 1]) }),
+]);
+
+const referenceGame = z.object({
+  /** Ratings that the players were made after, side 0 first. */
+  ratings: z.tuple([z.number(), z.number()]),
+  /** UCI or USI. */
+  moves: z.array(z.string()),
+  /** Of the moves, how many were played without thought: nothing is asked about them. */
+  opening: z.number().int(),
+});
+
+const reference = z.object({
+  /** Place of the game in its file, and of the position in the game; the start is 0. */
+  game: z.number().int(),
+  ply: z.number().int(),
+  best: z.object({ move: z.string(), score, depth: z.number().int() }),
+  /** Null where the best move was played. */
+  played: z.object({ score, depth: z.number().int() }).nullable(),
+});
+
+/** A game that a made-up pair of players has played, to measure verdicts by. */
+export type ReferenceGame = z.infer<typeof referenceGame>;
+/** What long searches say of one position of it, from the view of side 0. */
+export type Reference = z.infer<typeof reference>;
+
+async function readLines<T>(file: string, schema: z.ZodType<T>): Promise<T[]> {
+  const text = await readFile(file, 'utf8').catch(() => '');
+  // a line that was being written when a run was killed has no end and is written anew
+  return text
+    .slice(0, text.lastIndexOf('\n') + 1)
+    .split('\n')
+    .filter((line) => line !== '')
+    .map((line) => schema.parse(JSON.parse(line)));
+}
+
+/** The reference games of a kind in a folder, and what is known of them: one JSON object a line. */
+export class ReferenceFile {
+  private constructor(
+    private readonly gamesPath: string,
+    private readonly valuesPath: string,
+    readonly games: ReferenceGame[],
+    readonly values: Reference[],
+  ) {}
+
+  static async open(folder: string, kind: GameKind): Promise<ReferenceFile> {
+    const [games, values] = [
+      join(folder, `${kind}-games.jsonl`),
+      join(folder, `${kind}-values.jsonl`),
+    ];
+    await mkdir(dirname(games), { recursive: true });
+    return new ReferenceFile(
+      games,
+      values,
+      await readLines(games, referenceGame),
+      await readLines(values, reference),
+    );
+  }
+
+  async addGame(game: ReferenceGame): Promise<void> {
+    this.games.push(game);
+    await appendFile(this.gamesPath, `${JSON.stringify(game)}\n`);
+  }
+
+  async addValue(value: Reference): Promise<void> {
+    this.values.push(value);
+    await appendFile(this.valuesPath, `${JSON.stringify(value)}\n`);
+  }
+}
