@@ -65,7 +65,9 @@ export const COMMANDS: Readonly<Record<string, Command>> = {
       (await import('./convert')).convert(source, target, from, to),
   },
   review: {
-    usage: ['review FILE [--depth N | --nodes N | --time MS] [--lines N] [--json]'],
+    usage: [
+      'review FILE [--preset quick|standard|deep | --nodes N | --time MS | --depth N] [--lines N] [--json]',
+    ],
     run: async ([file], options) => (await import('./review')).review(file, options),
   },
   engine: {

@@ -1,5 +1,8 @@
 import * as z from 'zod';
+import { SWEEP_PRESETS, type SweepPreset } from '@/core/review/sweep-settings';
 import { usageError } from './exit';
+
+const PRESETS = Object.keys(SWEEP_PRESETS) as SweepPreset[];
 
 function number(what: string, least: number, most: number) {
   const error = `${what} from ${least} to ${most}`;
@@ -25,6 +28,7 @@ const limitsShape = {
 };
 
 const optionsSchema = z.object({
+  preset: z.enum(PRESETS, { error: PRESETS.join(', ') }).optional(),
   ...limitsShape,
   lines: whole(1, 8).optional(),
   games: whole(1, 1_000_000).optional(),

@@ -17,6 +17,7 @@ const FLAGS = ['json', 'engine', 'replace', 'help'] as const;
 const WORDS = ['from', 'to'] as const;
 /** Those that say how much or how many. */
 const CHECKED = [
+  'preset',
   'depth',
   'nodes',
   'time',

@@ -2,12 +2,7 @@ import { appendFile, mkdir, readFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import * as z from 'zod';
 import type { GameKind } from '@/core/game/ruleset';
-import type { Score } from '@/core/game/score';
-
-const score: z.ZodType<Score> = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('cp'), cp: z.number().int() }),
-  z.object({ kind: z.literal('mate'), plies: z.number().int(), winner: z.literal([0, 1]) }),
-]);
+import { scoreSchema } from '@/core/game/serial';
 
 const referenceGame = z.object({
   /** Ratings that the players were made after, side 0 first. */
@@ -22,9 +17,9 @@ const reference = z.object({
   /** Place of the game in its file, and of the position in the game; the start is 0. */
   game: z.number().int(),
   ply: z.number().int(),
-  best: z.object({ move: z.string(), score, depth: z.number().int() }),
+  best: z.object({ move: z.string(), score: scoreSchema, depth: z.number().int() }),
   /** Null where the best move was played. */
-  played: z.object({ score, depth: z.number().int() }).nullable(),
+  played: z.object({ score: scoreSchema, depth: z.number().int() }).nullable(),
 });
 
 /** A game that a made-up pair of players has played, to measure verdicts by. */

@@ -9,6 +9,7 @@ import { wholeLoss } from '@/core/review/chance';
 import { reviewGame } from '@/core/review/review';
 import {
   DEFAULT_SWEEP,
+  SWEEP_PRESETS,
   sweepSettingsSchema,
   type SweepSettings,
 } from '@/core/review/sweep-settings';
@@ -23,22 +24,38 @@ import type { Options } from './options';
 import { complain, print } from './print';
 import { gamesOf } from './source';
 
-type ReviewOptions = Pick<Options, 'depth' | 'nodes' | 'time' | 'lines' | 'json'>;
+type ReviewOptions = Pick<Options, 'preset' | 'depth' | 'nodes' | 'time' | 'lines' | 'json'>;
 
-function reviewSettings({ depth, nodes, time, lines }: ReviewOptions): SweepSettings {
-  const isLimited = [depth, nodes, time].some((limit) => limit !== undefined);
-  const budget = isLimited ? { depth, nodes, milliseconds: time } : { nodes: DEFAULT_SWEEP.nodes };
-  const parsed = sweepSettingsSchema.safeParse({ ...budget, lines: lines ?? DEFAULT_SWEEP.lines });
-  if (!parsed.success)
-    throw usageError('Give one of --depth N, --nodes N and --time MS, and --lines 1 to 8.');
+const LINES = 3;
+
+/** An effort to distribute; or, where a depth or a number of lines is given, every position alike. */
+function reviewSettings({ preset, depth, nodes, time, lines }: ReviewOptions): SweepSettings {
+  const limits = {
+    nodes: preset === undefined ? nodes : SWEEP_PRESETS[preset],
+    milliseconds: time,
+  };
+  const isAlike = depth !== undefined || lines !== undefined;
+  const isOne = [preset, depth, nodes, time].filter((limit) => limit !== undefined).length === 1;
+  const parsed = sweepSettingsSchema.safeParse(
+    isAlike ? { ...limits, depth, lines: lines ?? LINES } : { average: limits },
+  );
+  if (!isOne || !parsed.success)
+    throw usageError(
+      'Give one of --preset quick|standard|deep, --nodes N, --time MS and --depth N, and --lines 1 to 8.',
+    );
   return parsed.data;
 }
+
+const isUnlimited = ({ preset, depth, nodes, time, lines }: ReviewOptions): boolean =>
+  [preset, depth, nodes, time, lines].every((option) => option === undefined);
 
 /** `review`: every game of a file gone over by the engine, without a database. */
 export async function review(file: string | undefined, options: ReviewOptions): Promise<number> {
   if (!file)
-    throw usageError('Use: ./bektra review FILE [--depth N | --nodes N | --time MS] [--json]');
-  const settings = reviewSettings(options);
+    throw usageError(
+      'Use: ./bektra review FILE [--preset quick|standard|deep | --nodes N | --time MS | --depth N] [--lines N] [--json]',
+    );
+  const settings = isUnlimited(options) ? DEFAULT_SWEEP : reviewSettings(options);
   const engine = await startEngine(ENGINE_FILES);
   const ask = askOf(engine, new AbortController().signal);
   let clean = true;
@@ -57,8 +74,8 @@ export async function review(file: string | undefined, options: ReviewOptions): 
       const ruleset = rulesetOf(kind);
       const line = mainLine(record.tree);
       const positions = positionsAlong(ruleset, start, line);
-      const plan = sweepGame(record, settings, 1);
-      const { evaluations } = await plan(ask, () => undefined);
+      const plan = sweepGame(record, settings);
+      const evaluations = (await plan(ask, () => undefined)).evaluations();
       const result = reviewGame(
         ruleset,
         positions,

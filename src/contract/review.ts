@@ -31,9 +31,6 @@ const shownSchema = z.object({
   evaluations: z.array(z.tuple([z.number(), evaluation])),
 });
 
-/** Plies as ranges: `0-3.7.12-40`; empty: none. */
-const RANGES = /^(\d{1,5}(-\d{1,5})?(\.\d{1,5}(-\d{1,5})?)*)?$/;
-
 export const reviewStateSchema = z.object({
   /** The latest sweep. */
   sweep: sweepStatusSchema.nullable(),
@@ -42,12 +39,17 @@ export const reviewStateSchema = z.object({
 });
 export type ReviewState = z.infer<typeof reviewStateSchema>;
 
-/** What is known of a game's review; of the sweep `has`, only the plies `missing`, and `complete`: not the findings either. */
+/** What is known of a game's review; of the sweep `has`, only what rests on more answers than are `known`, and `complete`: not the findings either. */
 export const findReview = contract('GET', '/api/games/[id]/review', {
   query: z.object({
     has: z.coerce.number().int().nonnegative().optional(),
     complete: z.literal('1').optional(),
-    missing: z.string().max(20_000).regex(RANGES).default(''),
+    /** As `knownAnswers` writes them. */
+    known: z
+      .string()
+      .max(10_000)
+      .regex(/^[0-9a-z]*$/)
+      .default(''),
   }),
   answer: reviewStateSchema,
 });

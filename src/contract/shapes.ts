@@ -17,6 +17,9 @@ export const evaluation: z.ZodType<PositionEvaluation> = z.object({
   depth: z.number(),
   lines: z.array(answerLine),
   played: answerLine.optional(),
+  compared: z.array(answerLine).optional(),
+  isUnsettled: z.boolean().optional(),
+  answers: z.number(),
 }) as z.ZodType<PositionEvaluation>;
 
 const moveReview: z.ZodType<MoveReview> = z.object({
@@ -38,6 +41,7 @@ const moveReview: z.ZodType<MoveReview> = z.object({
   betterLine: codes,
   refutation: codes,
   depth: z.number(),
+  isUnsettled: z.boolean(),
 });
 
 const origin: z.ZodType<Origin> = z.discriminatedUnion('by', [
@@ -47,6 +51,7 @@ const origin: z.ZodType<Origin> = z.discriminatedUnion('by', [
 
 const accuracy = z.object({
   value: z.number().nullable(),
+  error: z.number().nullable(),
   moves: z.number(),
   meanLoss: z.number().nullable(),
 });

@@ -1,10 +1,11 @@
 import { and, eq, inArray } from 'drizzle-orm';
-import { evaluationOf } from '@/core/ask/evaluate';
-import type { Answer, Ask, Question } from '@/core/ask/question';
-import { sweptPositions, type SweptPosition } from '@/core/ask/sweep-game';
+import { CalledOff, questionText, type Answer, type Ask, type Question } from '@/core/ask/question';
+import { sweepGame } from '@/core/ask/sweep-game';
+import { sweptPositions, type Swept, type SweptPosition } from '@/core/ask/swept';
 import type { GameRecord } from '@/core/game/record';
 import type { GameKind, SearchRoot } from '@/core/game/ruleset';
 import type { PositionEvaluation } from '@/core/review/evaluation';
+import type { SweepSettings } from '@/core/review/sweep-settings';
 import { rulesetOf } from '@/core/rulesets';
 import { database } from './database';
 import { signed } from './prepared-game';
@@ -21,6 +22,7 @@ interface PositionKey {
 export interface EvaluationKey extends PositionKey {
   kind: GameKind;
   engine: string;
+  /** As `questionText` writes them. */
   settings: string;
   /** The move that was priced; empty where all were searched. */
   onlyMove: string;
@@ -57,71 +59,60 @@ export async function storeEvaluation(
     .onConflictDoNothing();
 }
 
-/**
- * What is known of a game's main-line positions under an engine and settings. An evaluation depends on nothing else, so what
- * is known need not be asked again.
- */
+/** What an engine is known to have answered about a game's main-line positions: it depends on nothing else, and is not asked again. */
 export class KnownEvaluations {
-  private readonly answers = new Map<string, Answer>();
+  private readonly answers = new Map<string, Promise<Answer>>();
   private readonly storing: Promise<void>[] = [];
 
   private constructor(
     private readonly record: GameRecord,
-    private readonly positions: readonly SweptPosition[],
     private readonly engine: string,
-    private readonly settings: string,
   ) {}
 
-  /** How many positions there are, of which anything is known or not. */
-  get size(): number {
-    return this.positions.length;
-  }
-
-  static async load(
-    record: GameRecord,
-    engine: string,
-    settings: string,
-  ): Promise<KnownEvaluations> {
+  static async load(record: GameRecord, engine: string): Promise<KnownEvaluations> {
     const { kind } = record.tree;
-    const positions = sweptPositions(record);
-    const known = new KnownEvaluations(record, positions, engine, settings);
+    const known = new KnownEvaluations(record, engine);
+    const keys = sweptPositions(record).map((position) => positionKey(kind, position).key);
     const rows = await database()
       .select()
       .from(evaluations)
       .where(
         and(
-          inArray(
-            evaluations.key,
-            positions.map((position) => positionKey(kind, position).key),
-          ),
+          inArray(evaluations.key, keys),
           eq(evaluations.kind, kind),
           eq(evaluations.engine, engine),
-          eq(evaluations.settings, settings),
         ),
       );
-    for (const row of rows) known.answers.set(nameOf(row, row.onlyMove), row);
+    for (const row of rows)
+      known.answers.set(nameOf(row, row.settings, row.onlyMove), Promise.resolve(row));
     return known;
   }
 
   /** Answers from what is known, else asks, and stores the answer; the engine need not wait for that. */
   remember(ask: Ask): Ask {
-    const { kind } = this.record.tree;
-    return async (question: Question) => {
-      const position = rulesetOf(kind).start(question.root.position);
-      const at = positionKey(kind, { position, root: question.root });
-      const onlyMove = question.only?.[0] ?? '';
-      const name = nameOf(at, onlyMove);
+    return (question: Question) => {
+      const { at, settings, onlyMove, name } = this.identify(question);
       const known = this.answers.get(name);
       if (known) return known;
-      const answer = await ask(question);
-      this.answers.set(name, answer);
-      const { engine, settings } = this;
-      const stored = storeEvaluation({ kind, ...at, engine, settings, onlyMove }, answer);
-      // who waits for all of them hears of a failure
-      stored.catch(() => undefined);
-      this.storing.push(stored);
-      return answer;
+      const asking = ask(question).then((answer) => {
+        const key = { kind: question.kind, ...at, engine: this.engine, settings, onlyMove };
+        const stored = storeEvaluation(key, answer);
+        // who waits for all of them hears of a failure
+        stored.catch(() => undefined);
+        this.storing.push(stored);
+        return answer;
+      });
+      this.answers.set(name, asking);
+      asking.catch(() => this.answers.delete(name));
+      return asking;
     };
+  }
+
+  private identify({ kind, root, only, ...question }: Question) {
+    const position = rulesetOf(kind).start(root.position);
+    const at = positionKey(kind, { position, root });
+    const [settings, onlyMove] = [questionText(question), only?.[0] ?? ''];
+    return { at, settings, onlyMove, name: nameOf(at, settings, onlyMove) };
   }
 
   /** Resolves once all that has been answered so far is stored. */
@@ -129,18 +120,21 @@ export class KnownEvaluations {
     await Promise.all(this.storing);
   }
 
-  /** By ply; null where nothing is known. */
-  evaluations(): (PositionEvaluation | null)[] {
-    return this.positions.map((position) => {
-      const at = positionKey(this.record.tree.kind, position);
-      const main = this.answers.get(nameOf(at, ''));
-      if (!main) return null;
-      const { played } = position;
-      const priced = played === null ? undefined : this.answers.get(nameOf(at, played));
-      return evaluationOf({ main, priced: priced ?? null });
-    });
+  /** What a sweep has found, from what is known alone; by ply, null where nothing is. */
+  async evaluations(settings: SweepSettings): Promise<readonly (PositionEvaluation | null)[]> {
+    const ask: Ask = (question) =>
+      this.answers.get(this.identify(question).name) ?? Promise.reject(new CalledOff());
+    let latest: Swept | null = null;
+    try {
+      return (
+        await sweepGame(this.record, settings)(ask, (swept) => (latest = swept))
+      ).evaluations();
+    } catch (error) {
+      if (!(error instanceof CalledOff)) throw error;
+      return (latest as Swept | null)?.evaluations() ?? sweptPositions(this.record).map(() => null);
+    }
   }
 }
 
-const nameOf = ({ key, history }: PositionKey, onlyMove: string): string =>
-  `${key}|${history}|${onlyMove}`;
+const nameOf = ({ key, history }: PositionKey, settings: string, onlyMove: string): string =>
+  `${key}|${history}|${settings}|${onlyMove}`;

@@ -10,7 +10,9 @@ import {
   type SweepFindings,
 } from '@/core/review/findings';
 import type { PositionEvaluation } from '@/core/review/evaluation';
+import { answersKnown } from '@/core/review/known-answers';
 import type { Findings, MoveReview } from '@/core/review/review';
+import { readSettingsText } from '@/core/review/sweep-settings';
 import { database } from './database';
 import { KnownEvaluations } from './evaluations';
 import { findGame, type StoredGame } from './games';
@@ -24,7 +26,7 @@ export interface GameFindings {
   /** Of the main line that it went over; where it is not complete yet, of what it has found so far. */
   findings: SweepFindings;
   /** By ply of the present main line; null where nothing is known. */
-  evaluations: (PositionEvaluation | null)[];
+  evaluations: readonly (PositionEvaluation | null)[];
 }
 
 /** What the sweep that is shown says; null before one has begun. */
@@ -32,13 +34,21 @@ export async function findingsOf(owner: Owner, game: StoredGame): Promise<GameFi
   const shown = await shownSweep(owner, game.id);
   if (!shown) return null;
   const { findings: stored, rules, ...sweep } = shown;
-  const known = await KnownEvaluations.load(game.record, sweep.version!, sweep.settings);
-  const evaluations = known.evaluations();
+  const evaluations = await evaluationsFor(game, sweep);
   const isStored = stored !== null && rules === REVIEW_RULES;
   if (isStored) return { sweep, findings: stored, evaluations };
   const findings = findingsFrom(game.record, evaluations);
   if (sweep.state === 'done') await keepFindings(sweep.id, findings);
   return { sweep, findings, evaluations };
+}
+
+/** What a sweep has found, or has found so far; by ply of the present main line. */
+async function evaluationsFor(
+  { record }: StoredGame,
+  { version, settings }: Pick<SweepStatus, 'version' | 'settings'>,
+): Promise<readonly (PositionEvaluation | null)[]> {
+  const known = await KnownEvaluations.load(record, version ?? '');
+  return known.evaluations(readSettingsText(settings));
 }
 
 const keepFindings = async (id: number, findings: SweepFindings): Promise<void> =>
@@ -68,7 +78,8 @@ export interface KnownReview {
   sweep: number;
   /** It has the findings. */
   isComplete: boolean;
-  isMissing(ply: number): boolean;
+  /** As `knownAnswers` writes them. */
+  answers: string;
 }
 
 /** What a page is told of a game's review, without what it has already. */
@@ -84,11 +95,9 @@ export async function reviewOf(
   const known = has?.sweep === status.id ? has : null;
   const evaluations = known?.isComplete
     ? []
-    : (await KnownEvaluations.load(game.record, status.version!, status.settings))
-        .evaluations()
-        .flatMap((found, ply): [number, PositionEvaluation][] =>
-          found && (known?.isMissing(ply) ?? true) ? [[ply, found]] : [],
-        );
+    : (await evaluationsFor(game, status)).flatMap((found, ply): [number, PositionEvaluation][] =>
+        found && found.answers !== answersKnown(known?.answers ?? '', ply) ? [[ply, found]] : [],
+      );
   return {
     sweep,
     shown: {
@@ -129,6 +138,5 @@ async function reckon(id: number, owner: Owner, gameId: number): Promise<void> {
   const [sweep] = await database().select().from(asks).where(eq(asks.id, id));
   const game = await findGame(owner, gameId);
   if (!sweep || !game) return;
-  const known = await KnownEvaluations.load(game.record, sweep.version ?? '', sweep.settings);
-  await keepFindings(id, findingsFrom(game.record, known.evaluations()));
+  await keepFindings(id, findingsFrom(game.record, await evaluationsFor(game, sweep)));
 }

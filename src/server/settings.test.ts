@@ -61,8 +61,6 @@ describe('settings', () => {
     ['BEKTRA_TABLE_MB=0'],
     ['BEKTRA_TABLE_MB=1025'],
     ['BEKTRA_SWEEP_NODES=99'],
-    ['BEKTRA_SWEEP_LINES=9'],
-    ['BEKTRA_SWEEP_LINES=0'],
     ['BEKTRA_IMPORT_MB=65'],
     ['BEKTRA_LOG=loud'],
     ['BEKTRA_HOSTS=a b'],
@@ -76,8 +74,7 @@ describe('settings', () => {
   it.each([
     ['BEKTRA_PORT=65535', { port: 65535 }],
     ['BEKTRA_ENGINES=256', { engines: 256 }],
-    ['BEKTRA_SWEEP_NODES=100', { sweep: { nodes: 100, lines: 3 } }],
-    ['BEKTRA_SWEEP_LINES=8', { sweep: { nodes: DEFAULT_SWEEP.nodes, lines: 8 } }],
+    ['BEKTRA_SWEEP_NODES=100', { sweep: { average: { nodes: 100 } } }],
     ['BEKTRA_IMPORT_MB=1', { importBytes: 1024 * 1024 }],
   ])('at their bounds are taken: %s', (line, expected) => {
     bare();

@@ -21,8 +21,7 @@ const settingsSchema = z.object({
     .int()
     .min(100)
     .max(1_000_000_000)
-    .default(DEFAULT_SWEEP.nodes),
-  BEKTRA_SWEEP_LINES: z.coerce.number().int().min(1).max(8).default(DEFAULT_SWEEP.lines),
+    .default(DEFAULT_SWEEP.average.nodes),
   BEKTRA_DOUBT_NODES: z.coerce.number().int().min(100).max(1_000_000_000).default(40_000_000),
   BEKTRA_ENGINES_FILE: z.string().min(1).default('engines.json'),
   BEKTRA_IMPORT_MB: z.coerce.number().int().min(1).max(64).default(64),
@@ -79,7 +78,7 @@ export function readSettings(root = process.env.BEKTRA_ROOT ?? process.cwd()): S
     databaseUrl: values.BEKTRA_DATABASE_URL ?? null,
     engines: values.BEKTRA_ENGINES || availableParallelism(),
     tableMegabytes: values.BEKTRA_TABLE_MB,
-    sweep: { nodes: values.BEKTRA_SWEEP_NODES, lines: values.BEKTRA_SWEEP_LINES },
+    sweep: { average: { nodes: values.BEKTRA_SWEEP_NODES } },
     doubtNodes: values.BEKTRA_DOUBT_NODES,
     enginesFile: isAbsolute(values.BEKTRA_ENGINES_FILE)
       ? values.BEKTRA_ENGINES_FILE

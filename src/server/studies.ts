@@ -2,7 +2,7 @@ import { and, desc, eq, inArray, sql } from 'drizzle-orm';
 import type { Study } from '@/contract/studies';
 import { pathTo } from '@/core/game/tree';
 import { walk } from '@/core/game/walk';
-import { settingsText, type SweepSettings } from '@/core/review/sweep-settings';
+import { settingsText, type SearchSettings } from '@/core/review/sweep-settings';
 import { rulesetOf } from '@/core/rulesets';
 import { addAsk, announceAsk, OPEN_STATES, removeAsk } from './asks';
 import { database } from './database';
@@ -33,7 +33,7 @@ export interface StudyTask {
   way: readonly string[];
   /** Name of an external engine; null: our own. */
   engine: string | null;
-  settings: SweepSettings;
+  settings: SearchSettings;
 }
 
 /** Queues a search of one position; `refused` tells why it is not. */

@@ -1,7 +1,7 @@
 import { CalledOff, type Answer, type Ask, type Question } from '@/core/ask/question';
 import type { GameKind, Ruleset, Position } from '@/core/game/ruleset';
 import { walk } from '@/core/game/walk';
-import { readSettingsText } from '@/core/review/sweep-settings';
+import { readSearchText } from '@/core/review/sweep-settings';
 import { rulesetOf } from '@/core/rulesets';
 import { EngineError } from '@/engine/contract';
 import { startExternal } from '@/engine/hosts/external';
@@ -46,7 +46,7 @@ export async function runStudy(
   const start = ruleset.start(tree.start);
   const way = walk(ruleset, start, moves);
   const position = way.at(-1)?.after ?? start;
-  const { lines, ...budget } = readSettingsText(ask.settings);
+  const { lines, ...budget } = readSearchText(ask.settings);
   const question: Question = {
     kind: tree.kind,
     root: ruleset.searchRoot(

@@ -1,4 +1,5 @@
-import { sweepGame, type Swept } from '@/core/ask/sweep-game';
+import { sweepGame } from '@/core/ask/sweep-game';
+import type { Swept } from '@/core/ask/swept';
 import type { GameKind } from '@/core/game/ruleset';
 import { findingsFrom, REVIEW_RULES } from '@/core/review/findings';
 import { readSettingsText } from '@/core/review/sweep-settings';
@@ -22,9 +23,8 @@ export async function runSweep(
   const { game, ask } = open;
   const { record } = game;
   const version = versionOf(record.tree.kind);
-  const known = await KnownEvaluations.load(record, version, ask.settings);
-  const total = known.size;
-  if (!(await recordAsk(id, { state: 'running', version, total }))) return;
+  const known = await KnownEvaluations.load(record, version);
+  if (!(await recordAsk(id, { state: 'running', version }))) return;
 
   const unwanted = new AbortController();
   const started = performance.now();
@@ -32,22 +32,22 @@ export async function runSweep(
   let recording: Promise<void> = Promise.resolve();
   let latest = 0;
   /** Records how far the sweep has come, once what was found is stored; what comes meanwhile is told at once. */
-  const tell = ({ done }: Swept): void => {
+  const tell = ({ done, total }: Swept): void => {
     latest = done;
     recording = recording.then(async () => {
       if (latest !== done) return;
       await known.stored();
-      if (!(await recordAsk(id, { done }))) unwanted.abort();
+      if (!(await recordAsk(id, { done, total }))) unwanted.abort();
     });
     recording.catch(() => unwanted.abort());
   };
   const asking = pool.askOf(AbortSignal.any([signal, unwanted.signal]), 'background');
-  const plan = sweepGame(record, readSettingsText(ask.settings), pool.size);
-  const { done, evaluations } = await plan(known.remember(asking), tell).finally(() =>
+  const plan = sweepGame(record, readSettingsText(ask.settings));
+  const { done, total, evaluations } = await plan(known.remember(asking), tell).finally(() =>
     Promise.all([recording, known.stored()]),
   );
-  const findings = findingsFrom(record, evaluations);
-  await recordAsk(id, { state: 'done', done, findings, rules: REVIEW_RULES });
+  const findings = findingsFrom(record, evaluations());
+  await recordAsk(id, { state: 'done', done, total, findings, rules: REVIEW_RULES });
   const wall = performance.now() - started;
   const busy = (pool.busy - busyBefore) / (wall * pool.size);
   logger('sweep').info({ sweep: id, game: game.id, positions: total, wall, busy }, 'sweep done');

@@ -54,7 +54,7 @@ test('what is pasted with variations and words goes into the sheet', async ({ pa
 test('a sweep has a key, and its findings stay while a new one is waited for', async ({ page }) => {
   await takeIn(page, 'key.pgn', pgn('Key', '1. e4 e5 2. Qh5 Nc6 3. Bc4 Nf6 4. Qxf7# 1-0'));
   const review = page.getByRole('region', { name: 'Review' });
-  await review.getByRole('combobox').selectOption('depth 8');
+  await review.getByRole('combobox').selectOption('average nodes 100000');
   await page.keyboard.press('Home');
   await page.locator('.sheet-scroll').focus();
   await page.keyboard.press('s');

@@ -1,7 +1,8 @@
 import { eq } from 'drizzle-orm';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
-import { sweptPositions } from '@/core/ask/sweep-game';
-import type { Ask } from '@/core/ask/question';
+import { mainQuestion, pricingQuestion } from '@/core/ask/evaluate';
+import { questionText, type Ask } from '@/core/ask/question';
+import { sweptPositions } from '@/core/ask/swept';
 import { cpScore } from '@/core/game/score';
 import { findingsFrom, REVIEW_RULES } from '@/core/review/findings';
 import { NO_FINDINGS } from '@/core/review/review';
@@ -37,19 +38,25 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('findings of a sweep', () => {
     id = (await startSweep(owner, game.id, SETTINGS))!.id;
     await recordAsk(id, { state: 'running', version: 'one' });
     await look(0, 'e2e4', 20);
-    await look(1, 'c7c5', 30);
+    await look(1, 'e7e5', 30);
   });
 
   async function look(ply: number, best: string, cp: number): Promise<void> {
-    const at = positionKey('chess', sweptPositions(game.record)[ply]!);
-    const key = { kind: 'chess', ...at, engine: 'one', settings: 'depth 6 lines 1' } as const;
+    const position = sweptPositions(game.record)[ply]!;
+    const settings = questionText(mainQuestion('chess', position.root, SETTINGS));
+    const key = {
+      kind: 'chess',
+      ...positionKey('chess', position),
+      engine: 'one',
+      settings,
+    } as const;
     const lines = [{ score: cpScore(cp), moves: [best] }];
     await storeEvaluation({ ...key, onlyMove: '' }, { depth: 6, nodes: 5, milliseconds: 1, lines });
   }
   const stored = async () => (await database().select().from(asks).where(eq(asks.id, id)))[0]!;
   const expected = async () => {
-    const known = await KnownEvaluations.load(game.record, 'one', 'depth 6 lines 1');
-    return findingsFrom(game.record, known.evaluations());
+    const known = await KnownEvaluations.load(game.record, 'one');
+    return findingsFrom(game.record, await known.evaluations(SETTINGS));
   };
   const wrong = { line: ['e2e4'], findings: NO_FINDINGS };
 
@@ -82,7 +89,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('findings of a sweep', () => {
   );
 
   it('are sent without what a page has already', async () => {
-    const has = { sweep: id, isComplete: false, isMissing: (ply: number) => ply > 0 };
+    const has = { sweep: id, isComplete: false, answers: '1000' };
     const some = await reviewOf(owner, game, has);
     expect(some.shown!.evaluations.map(([ply]) => ply)).toEqual([1]);
     const other = await reviewOf(owner, game, { ...has, sweep: id + 1000 });
@@ -145,7 +152,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('findings of a sweep', () => {
   });
 
   it('come from what is known where that is known, else from an engine, once', async () => {
-    const known = await KnownEvaluations.load(game.record, 'one', 'depth 6 lines 1');
+    const known = await KnownEvaluations.load(game.record, 'one');
     const asked: (string | undefined)[] = [];
     const ask: Ask = ({ root, only }) => {
       asked.push(only?.[0]);
@@ -155,34 +162,32 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('findings of a sweep', () => {
     };
     const [, second, third] = sweptPositions(game.record);
     const remembering = known.remember(ask);
-    const question = (root: typeof second, only?: string) => ({
-      kind: 'chess' as const,
-      root: root!.root,
-      budget: {},
-      lines: 1,
-      fresh: true,
-      ...(only ? { only: [only] } : {}),
-    });
+    const main = (at: typeof second) => mainQuestion('chess', at!.root, SETTINGS);
+    const price = pricingQuestion('chess', third!.root, 'g1f3', { depth: 6, nodes: 7 });
     // known: nothing is asked
-    expect((await remembering(question(second))).lines[0]!.moves).toEqual(['c7c5']);
+    expect((await remembering(main(second))).lines[0]!.moves).toEqual(['e7e5']);
     expect(asked).toEqual([]);
-    // a price is another question, and so is another position
-    await remembering(question(second, 'e7e5'));
-    await remembering(question(third));
-    await remembering(question(third));
-    expect(asked).toEqual(['e7e5', undefined]);
+    // a price is another question, and so is another position; the same is asked once, also at the same time
+    await Promise.all([remembering(main(third)), remembering(main(third))]);
+    await remembering(price);
+    await remembering(price);
+    // and so are other limits
+    await remembering({ ...main(third), budget: { nodes: 9 } });
+    expect(asked).toEqual([undefined, 'g1f3', undefined]);
     await known.stored();
-    const again = await KnownEvaluations.load(game.record, 'one', 'depth 6 lines 1');
-    expect(again.evaluations()).toEqual(known.evaluations());
-    expect(again.evaluations()[1]!.played!.moves).toEqual(['e7e5']);
+    const again = await KnownEvaluations.load(game.record, 'one');
+    const found = await again.evaluations(SETTINGS);
+    expect(found).toEqual(await known.evaluations(SETTINGS));
+    expect(found.map((one) => one?.answers ?? null)).toEqual([1, 1, 2, null]);
+    expect(found[2]!.played!.moves).toEqual(['g1f3']);
     // another engine, or other settings, knows nothing of it
     for (const [engine, settings] of [
-      ['two', 'depth 6 lines 1'],
-      ['one', 'depth 7 lines 1'],
+      ['two', SETTINGS],
+      ['one', { ...SETTINGS, depth: 7 }],
+      ['one', { average: { nodes: 1000 } }],
     ] as const) {
-      const other = await KnownEvaluations.load(game.record, engine, settings);
-      expect(other.evaluations()).toEqual([null, null, null, null]);
-      expect(other.size).toBe(4);
+      const other = await KnownEvaluations.load(game.record, engine);
+      expect(await other.evaluations(settings)).toEqual([null, null, null, null]);
     }
   });
 });

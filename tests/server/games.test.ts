@@ -8,7 +8,9 @@ import { isRead } from '@/core/notation/reading';
 import { rulesetOf } from '@/core/rulesets';
 import { cpScore } from '@/core/game/score';
 import { closeDatabase, database, migrateDatabase } from '@/server/database';
-import { sweptPositions } from '@/core/ask/sweep-game';
+import { mainQuestion } from '@/core/ask/evaluate';
+import { questionText } from '@/core/ask/question';
+import { sweptPositions } from '@/core/ask/swept';
 import { recordAsk } from '@/server/asks';
 import { positionKey, storeEvaluation } from '@/server/evaluations';
 import { listGames, PAGE } from '@/server/game-list';
@@ -219,11 +221,13 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('stored games', () => {
     const { id } = insertion!;
     const game = (await findGame(owner, id))!;
     const [start] = sweptPositions(game.record);
-    const find = (settings: string, engine: string, cp: number) =>
-      storeEvaluation(
+    const find = (depth: number, engine: string, cp: number) => {
+      const settings = questionText(mainQuestion('chess', start!.root, { depth, lines: 1 }));
+      return storeEvaluation(
         { kind: 'chess', ...positionKey('chess', start!), engine, settings, onlyMove: '' },
         { depth: 5, nodes: 9, milliseconds: 1, lines: [{ score: cpScore(cp), moves: ['e2e4'] }] },
       );
+    };
     const shown = async () => {
       const found = (await reviewOf(owner, game)).shown;
       const score = found?.evaluations[0]?.[1].lines[0]?.score;
@@ -234,14 +238,14 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('stored games', () => {
     const first = (await startSweep(owner, id, { depth: 3, lines: 1 }))!;
     expect(await shown()).toEqual({ cp: null, by: null });
     await recordAsk(first.id, { state: 'running', version: 'one' });
-    await find(first.settings, 'one', 11);
+    await find(3, 'one', 11);
     expect(await shown()).toEqual({ cp: 11, by: first.settings });
     await recordAsk(first.id, { state: 'done' });
 
     const second = (await startSweep(owner, id, { depth: 4, lines: 1 }))!;
     expect(await shown()).toEqual({ cp: 11, by: first.settings });
     await recordAsk(second.id, { state: 'running', version: 'two' });
-    await find(second.settings, 'two', 22);
+    await find(4, 'two', 22);
     expect(await shown()).toEqual({ cp: 11, by: first.settings });
     await cancelSweep(owner, second.id);
     expect(await shown()).toEqual({ cp: 11, by: first.settings });

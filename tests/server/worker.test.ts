@@ -4,12 +4,13 @@ import { resolve } from 'node:path';
 import { sql } from 'drizzle-orm';
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
 import { evaluate } from '@/core/ask/evaluate';
-import { sweptPositions } from '@/core/ask/sweep-game';
+import { sweptPositions } from '@/core/ask/swept';
 import { readGames } from '@/core/notation/formats';
 import { isRead } from '@/core/notation/reading';
 import { loadSearch } from '@/engine/hosts/node';
 import { closeDatabase, database, migrateDatabase } from '@/server/database';
 import { findingsFrom } from '@/core/review/findings';
+import { readSettingsText } from '@/core/review/sweep-settings';
 import { KnownEvaluations } from '@/server/evaluations';
 import { findingsOf } from '@/server/findings';
 import { findGame } from '@/server/games';
@@ -101,8 +102,8 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the worker', { timeout: 240_0
       // two engines were each on one position: no more than those had to be searched again
       const game = (await findGame(owner, id))!;
       const { version, settings } = await sweepOf(id);
-      const known = await KnownEvaluations.load(game.record, version!, settings);
-      const stored = known.evaluations();
+      const known = await KnownEvaluations.load(game.record, version!);
+      const stored = await known.evaluations(readSettingsText(settings));
       // and what is said of the game is kept with it
       const { findings } = (await findingsOf(owner, game))!;
       expect(findings).toEqual(findingsFrom(game.record, stored));
@@ -114,7 +115,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the worker', { timeout: 240_0
       const search = await loadSearch({ modules: resolve('dist/engine') }, game.record.tree.kind);
       const host = { shouldStop: () => false, now: () => performance.now() };
       for (const { ply, root, played, over } of sweptPositions(game.record)) {
-        if (over) continue;
+        if (over !== null) continue;
         const found = await evaluate(
           async (question) => search.search(question, host),
           game.record.tree.kind,

@@ -13,12 +13,17 @@ const BENCHES: Record<string, Bench> = {
   chance: async (_, games) => (await import('./chance')).benchChance(games),
   faults: async (_, games) => (await import('./faults')).benchFaults(games),
   mutants: async (_, count) => (await import('./mutants')).benchMutants(count),
+  verdicts: async ([folder], games) =>
+    (await import('./verdicts')).benchVerdicts(['quick', 'standard'], folder, games),
+  'verdicts-deep': async ([folder], games) =>
+    (await import('./verdicts')).benchVerdicts(['deep'], folder, games),
   levels: async (_, games) => (await import('./levels')).benchLevels(games),
 };
 
 /**
- * Runs the benches named, or all but the long ones (`engine`, `chance`, `levels`, `faults`, `mutants`) and those beside a running server (`page`, `desk`).
- * Paths among the names are native programs for `engine` to compare with; a number is how many games `chance`, `levels` and `faults` play.
+ * Runs the benches named, or all but the long ones (`engine`, `chance`, `levels`, `faults`, `mutants`, `verdicts`, `verdicts-deep`) and those beside a running server (`page`, `desk`).
+ * Paths among the names are native programs for `engine` to compare with, or a folder of references for `verdicts`; a number is how many games
+ * `chance`, `levels` and `faults` play, or `verdicts` goes over.
  */
 export async function bench(args: readonly string[]): Promise<number> {
   const others = args.filter((arg) => arg.includes('/'));

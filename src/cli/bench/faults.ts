@@ -4,7 +4,7 @@ import type { GameKind, Position } from '@/core/game/ruleset';
 import { GAME_KINDS } from '@/core/game/ruleset';
 import { formatKind, FORMATS, readGames, writeGame } from '@/core/notation/formats';
 import { isRead } from '@/core/notation/reading';
-import { settingsText, type SweepSettings } from '@/core/review/sweep-settings';
+import { settingsText, type SearchSettings } from '@/core/review/sweep-settings';
 import { rulesetOf } from '@/core/rulesets';
 import { randomSource } from '@/engine/draw';
 import { loadSearch } from '@/engine/hosts/node';
@@ -73,7 +73,7 @@ function benchMutated(): void {
 }
 
 /** The presets of a sweep, with how many of the positions are looked at: the dearer, the fewer. */
-const PRESETS: readonly (readonly [SweepSettings, number])[] = [
+const PRESETS: readonly (readonly [SearchSettings, number])[] = [
   [{ nodes: 20_000, lines: 3 }, 4],
   [{ nodes: 100_000, lines: 3 }, 24],
   [{ nodes: 400_000, lines: 3 }, 100],

@@ -1,16 +1,16 @@
 import type { GameKind, SearchRoot } from '../game/ruleset';
 import type { PositionEvaluation } from '../review/evaluation';
-import type { SweepSettings } from '../review/sweep-settings';
+import type { SearchSettings } from '../review/sweep-settings';
 import type { Answer, Ask, Question } from './question';
 
 /** Nodes after which a position is left also where a depth is asked for: in decided positions a depth may cost any number. */
 export const MOST_NODES_FOR_DEPTH = 20_000_000;
 
-/** What a sweep asks about a position: from a cleared table, so that nothing else can matter. */
+/** What is asked about a position where all are looked at alike: from a cleared table, so that nothing else can matter. */
 export const mainQuestion = (
   kind: GameKind,
   root: SearchRoot,
-  { lines, ...budget }: SweepSettings,
+  { lines, ...budget }: SearchSettings,
 ): Question => ({
   kind,
   root,
@@ -40,19 +40,19 @@ export const pricingQuestion = (
   fresh: true,
 });
 
-/** What was found at one position, as a sweep asks it. */
+/** What was found at one position. */
 export interface PositionFound {
   main: Answer;
   /** The played move's own search, where it is not among the lines. */
   priced: Answer | null;
 }
 
-/** Everything that a sweep finds out about one position. */
+/** Looks at one position, and prices the move played to the depth that was reached. */
 export async function evaluate(
   ask: Ask,
   kind: GameKind,
   { root, played }: { root: SearchRoot; played: string | null },
-  settings: SweepSettings,
+  settings: SearchSettings,
 ): Promise<PositionFound> {
   const main = await ask(mainQuestion(kind, root, settings));
   const isAmong = main.lines.some(({ moves }) => moves[0] === played);
@@ -62,5 +62,6 @@ export async function evaluate(
 
 export function evaluationOf({ main, priced }: PositionFound): PositionEvaluation {
   const [line] = priced?.lines ?? [];
-  return { depth: main.depth, lines: main.lines, ...(line ? { played: line } : {}) };
+  const answers = priced ? 2 : 1;
+  return { depth: main.depth, lines: main.lines, answers, ...(line ? { played: line } : {}) };
 }

@@ -1,5 +1,5 @@
 import type { GameKind, SearchRoot } from '../game/ruleset';
-import type { Score } from '../game/score';
+import type { EvaluatedLine } from '../review/evaluation';
 
 /** When a search stops; the first limit reached counts. None: it goes on until it is stopped. */
 export interface Budget {
@@ -26,11 +26,20 @@ export interface Question {
   fresh: boolean;
 }
 
-export interface AnswerLine {
-  /** From the view of side 0. */
-  score: Score;
-  /** UCI or USI, best play; never empty. */
-  moves: readonly string[];
+/** A line that an engine found; its moves are never none. */
+export type AnswerLine = EvaluatedLine;
+
+/** All of a question but its position, and what it chooses from, as one text: `nodes 250000 mate lines 1`. */
+export function questionText({ budget, lines }: Pick<Question, 'budget' | 'lines'>): string {
+  const { depth, nodes, milliseconds, mate } = budget;
+  const limits = { depth, nodes, milliseconds };
+  return [
+    ...Object.entries(limits).flatMap(([name, value]) =>
+      value === undefined ? [] : [`${name} ${value}`],
+    ),
+    ...(mate ? ['mate'] : []),
+    `lines ${lines}`,
+  ].join(' ');
 }
 
 /** What a search has found at a depth that is complete for all lines. */
@@ -63,3 +72,10 @@ export type Ask = (question: Question, onDepth?: (answer: Answer) => void) => Pr
  * alike by the worker, a page and a command, which decide what engine answers, and call it off by refusing to answer.
  */
 export type Plan<Found> = (ask: Ask, tell: (soFar: Found) => void) => Promise<Found>;
+
+/** Waits for all parts of a plan, and only then throws what the first that failed has thrown. */
+export async function allEnded(parts: readonly Promise<unknown>[]): Promise<void> {
+  const ended = await Promise.allSettled(parts);
+  const failed = ended.find(({ status }) => status === 'rejected');
+  if (failed) throw (failed as PromiseRejectedResult).reason;
+}

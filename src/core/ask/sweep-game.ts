@@ -1,60 +1,35 @@
 import type { GameRecord } from '../game/record';
-import type { SearchRoot, Position } from '../game/ruleset';
-import { mainLine, positionsAlong } from '../game/tree';
 import type { PositionEvaluation } from '../review/evaluation';
-import type { SweepSettings } from '../review/sweep-settings';
-import { rulesetOf } from '../rulesets';
+import type { SearchSettings, SweepSettings } from '../review/sweep-settings';
 import { evaluate, evaluationOf } from './evaluate';
-import type { Plan } from './question';
+import { allEnded, type Plan } from './question';
+import { settleGame } from './settle-game';
+import { sweptPositions, type Swept } from './swept';
 
-/** A position of a main line, as a sweep asks about it. */
-export interface SweptPosition {
-  ply: number;
-  position: Position;
-  root: SearchRoot;
-  /** UCI or USI; null at the end of the line. */
-  played: string | null;
-  /** Nothing to search: the game is over by mate or for want of moves or material. */
-  over: boolean;
-}
+/**
+ * Goes over every main-line position of a game. What one answer is missing for does not keep it from telling of all that follows from
+ * the others.
+ */
+export const sweepGame = (record: GameRecord, settings: SweepSettings): Plan<Swept> =>
+  'average' in settings
+    ? settleGame(record.tree.kind, sweptPositions(record), settings.average)
+    : evaluateGame(record, settings);
 
-/** The positions of a game's main line, the start first. */
-export function sweptPositions({ tree }: GameRecord): SweptPosition[] {
-  const ruleset = rulesetOf(tree.kind);
-  const line = mainLine(tree);
-  const along = positionsAlong(ruleset, tree.start, line);
-  return along.map((position, ply) => ({
-    ply,
-    position,
-    root: ruleset.searchRoot(position, along.slice(0, ply)),
-    played: line[ply] ? ruleset.code(line[ply].move) : null,
-    over: ruleset.status(position, []).state === 'over',
-  }));
-}
-
-/** What a sweep has found so far. */
-export interface Swept {
-  /** Positions that nothing more will be asked about. */
-  done: number;
-  /** By ply; null where the game is over by the rules, or not reached yet. */
-  evaluations: readonly (PositionEvaluation | null)[];
-}
-
-/** Goes over every main-line position of a game. @param width how many positions are asked about at a time */
-export const sweepGame =
-  (record: GameRecord, settings: SweepSettings, width: number): Plan<Swept> =>
+/** Looks at every position alike. */
+const evaluateGame =
+  (record: GameRecord, settings: SearchSettings): Plan<Swept> =>
   async (ask, tell) => {
     const positions = sweptPositions(record);
-    const evaluations: (PositionEvaluation | null)[] = positions.map(() => null);
-    const left = positions.filter(({ over }) => !over);
-    let done = positions.length - left.length;
-    const goOn = async (): Promise<void> => {
-      for (let next = left.shift(); next; next = left.shift()) {
-        const found = await evaluate(ask, record.tree.kind, next, settings);
-        evaluations[next.ply] = evaluationOf(found);
-        tell({ done: ++done, evaluations });
-      }
-    };
-    await Promise.all(Array.from({ length: width }, goOn));
-    return { done, evaluations };
+    const found: (PositionEvaluation | null)[] = positions.map(() => null);
+    const left = positions.filter(({ over }) => over === null);
+    const total = positions.length;
+    let done = total - left.length;
+    await allEnded(
+      left.map(async (position) => {
+        const looked = await evaluate(ask, record.tree.kind, position, settings);
+        found[position.ply] = evaluationOf(looked);
+        tell({ done: ++done, total, evaluations: () => found });
+      }),
+    );
+    return { done, total, evaluations: () => found };
   };

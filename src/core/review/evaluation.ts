@@ -1,10 +1,23 @@
 import type { Score } from '../game/score';
 
-/** What a search found at one position: its lines, and the move played where it is not among them. */
+/** Best play from a position, and what it is worth from the view of side 0. */
+export interface EvaluatedLine {
+  score: Score;
+  /** UCI or USI. */
+  moves: readonly string[];
+}
+
+/** What searches found at one position. */
 export interface PositionEvaluation {
   depth: number;
-  /** Best first for the side to move; scores from the view of side 0, moves in UCI or USI. */
-  lines: readonly { score: Score; moves: readonly string[] }[];
-  /** The played move searched to the same depth, where it is not among the lines. */
-  played?: { score: Score; moves: readonly string[] };
+  /** Best first for the side to move. */
+  lines: readonly EvaluatedLine[];
+  /** The played move, looked at no less deeply, where it is not among the lines. */
+  played?: EvaluatedLine;
+  /** Several lines looked at side by side, best first, where that was less deeply than `lines`. */
+  compared?: readonly EvaluatedLine[];
+  /** The verdict on the move played might still change when it was left. */
+  isUnsettled?: boolean;
+  /** How many answers it rests on; grows as a sweep goes on. */
+  answers: number;
 }

@@ -8,7 +8,7 @@ import { readGames, writeGame } from '../notation/formats';
 import { isRead } from '../notation/reading';
 import { rulesetOf } from '../rulesets';
 import { shogi } from '../shogi/ruleset';
-import { accuracyOf, moveAccuracy } from './accuracy';
+import { accuracyOf, LOSS_NOISE, moveAccuracy } from './accuracy';
 import { annotated } from './annotate';
 import { applySteps } from '../game/steps';
 import type { GameRecord } from '../game/record';
@@ -53,12 +53,28 @@ describe('verdicts', () => {
 });
 
 describe('accuracy', () => {
+  const held = (loss: number) => ({ loss, isUnsettled: false });
   it('halves with each mistake, and says what it rests on', () => {
     expect(moveAccuracy(0)).toBe(100);
     expect(moveAccuracy(12)).toBe(50);
     expect(moveAccuracy(24)).toBe(25);
-    expect(accuracyOf([0, 12])).toEqual({ value: 75, moves: 2, meanLoss: 6 });
-    expect(accuracyOf([])).toEqual({ value: null, moves: 0, meanLoss: null });
+    expect(accuracyOf([held(0), held(12)])).toMatchObject({ value: 75, moves: 2, meanLoss: 6 });
+    expect(accuracyOf([])).toEqual({ value: null, error: null, moves: 0, meanLoss: null });
+  });
+  it('errs by the spread of its moves and the noise of their searches', () => {
+    expect(accuracyOf([held(6)]).error).toBeNull();
+    // moves alike have no spread: what is left is noise, half of it where the accuracy is half
+    const slope = (100 * Math.LN2) / 12;
+    const error = (loss: number, isUnsettled: boolean, moves: number) =>
+      accuracyOf(Array.from({ length: moves }, () => ({ loss, isUnsettled }))).error;
+    expect(error(0, false, 9)).toBeCloseTo((slope * LOSS_NOISE.settled) / 3);
+    expect(error(12, false, 4)).toBeCloseTo((slope * LOSS_NOISE.settled) / 4);
+    expect(error(0, true, 4)).toBeCloseTo((slope * LOSS_NOISE.unsettled) / 2);
+    // 100 and 50: a variance of 1250, and the noise of both
+    const noise = (slope * LOSS_NOISE.settled) ** 2;
+    expect(accuracyOf([held(0), held(12)]).error).toBeCloseTo(
+      Math.sqrt((1250 + (noise + noise / 4) / 2) / 2),
+    );
   });
 });
 
@@ -79,6 +95,7 @@ function shortMate() {
     more: Partial<PositionEvaluation> = {},
   ) => ({
     depth: 9,
+    answers: 1,
     lines: [
       { score: cpScore(cp), moves: [best] },
       { score: cpScore(second), moves: ['a2a3'] },
@@ -94,6 +111,7 @@ function shortMate() {
     evaluation(-40, 'g7g6', 500, { played: { score: mateScore(1, 0), moves: ['g8f6', 'h5f7'] } }),
     {
       depth: 9,
+      answers: 1,
       lines: [
         { score: mateScore(1, 0), moves: ['h5f7'] },
         { score: cpScore(0), moves: ['h5f3'] },
@@ -151,7 +169,7 @@ describe('walking into mate', () => {
     reviewGame(chess, positions, moves, [
       null,
       null,
-      { depth: 9, lines: [best], played },
+      { depth: 9, lines: [best], played, answers: 2 },
       null,
       null,
     ]).moves[2]!;
@@ -232,7 +250,8 @@ describe('findings written into a game', () => {
           score: cpScore(ply % 10 === 5 ? -900 * sign : 0),
           moves: [ruleset.code(line[ply]!.move)],
         };
-        return { depth: 8, lines: [{ score: cpScore(0), moves: [ruleset.code(first)] }], played };
+        const lines = [{ score: cpScore(0), moves: [ruleset.code(first)] }];
+        return { depth: 8, lines, played, answers: 2 };
       });
       const review = reviewGame(
         ruleset,
@@ -263,9 +282,12 @@ it('sweep settings survive as text', () => {
     { depth: 12, lines: 3 },
     { nodes: 50_000, lines: 1 },
     { milliseconds: 500, lines: 8 },
+    { average: { nodes: 1_000_000 } },
+    { average: { milliseconds: 3000 } },
   ])
     expect(readSettingsText(settingsText(settings))).toEqual(settings);
-  expect(() => readSettingsText('depth 12 nodes')).toThrow();
+  for (const wrong of ['depth 12 nodes', 'average depth 12', 'average nodes', 'average nodes 99'])
+    expect(() => readSettingsText(wrong)).toThrow();
 });
 
 it('a shogi game that ends in mate ends its course so', () => {

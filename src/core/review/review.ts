@@ -1,4 +1,4 @@
-import type { PositionEvaluation } from './evaluation';
+import type { EvaluatedLine, PositionEvaluation } from './evaluation';
 import { toOf, type Move } from '../game/move';
 import type { GameKind, Phase, Ruleset, Side } from '../game/ruleset';
 import type { Score } from '../game/score';
@@ -38,6 +38,8 @@ export interface MoveReview {
   /** The best answer to the move played. */
   refutation: readonly string[];
   depth: number;
+  /** Its verdict might still change: the search came to its end before it held. */
+  isUnsettled: boolean;
 }
 
 /** Chance of side 0 at a position, and how it is known. */
@@ -113,9 +115,9 @@ export function reviewGame<P>(
 
 /** Accuracy of either side over the moves that left it a choice. */
 export function accuracies(reviews: Findings['moves']): Findings['accuracy'] {
-  const lossesOf = (side: Side): number[] =>
-    reviews.flatMap((review) => (review?.side === side && review.isChoice ? [review.loss] : []));
-  return [accuracyOf(lossesOf(0)), accuracyOf(lossesOf(1))];
+  const choicesOf = (side: Side): MoveReview[] =>
+    reviews.flatMap((review) => (review?.side === side && review.isChoice ? [review] : []));
+  return [accuracyOf(choicesOf(0)), accuracyOf(choicesOf(1))];
 }
 
 function reviewMove<P>(
@@ -128,14 +130,16 @@ function reviewMove<P>(
 ): MoveReview | null {
   const { kind } = ruleset;
   const side = ruleset.side(position);
-  const [best, second] = evaluation.lines;
+  const [best] = evaluation.lines;
   const code = ruleset.code(move);
-  const index = evaluation.lines.findIndex((line) => line.moves[0] === code);
-  const played = evaluation.lines[index] ?? evaluation.played;
+  const isPlayed = ({ moves }: EvaluatedLine): boolean => moves[0] === code;
+  const played = evaluation.lines.find(isPlayed) ?? evaluation.played;
   if (!best || !played) return null;
   const loss = lossOf(kind, best.score, played.score, side);
   const isChoice = ruleset.choices(position).length > 1;
-  const margin = second ? lossOf(kind, best.score, second.score, side) : null;
+  const compared = evaluation.compared ?? evaluation.lines;
+  const [first, second] = compared;
+  const margin = first && second ? lossOf(kind, first.score, second.score, side) : null;
   return {
     ply,
     side,
@@ -145,16 +149,28 @@ function reviewMove<P>(
     playedScore: played.score,
     loss,
     verdict: verdictOf(loss, margin, !isChoice || takesBack(move, previous)),
-    rank: index < 0 ? null : index + 1,
-    linesKnown: evaluation.lines.length,
+    rank: rankAmong(compared, isPlayed, best === played),
+    linesKnown: compared.length,
     isTurningPoint: turns(kind, best.score, played.score, side, loss),
     isChoice,
     ...known,
     walksIntoMate: losesByMate(played.score, side) && !losesByMate(best.score, side),
-    betterLine: index === 0 ? [] : best.moves,
+    betterLine: best === played ? [] : best.moves,
     refutation: next?.lines[0]?.moves ?? played.moves.slice(1),
     depth: evaluation.depth,
+    isUnsettled: evaluation.isUnsettled ?? false,
   };
+}
+
+/** Lines that were compared may put another move first than a longer look did, which is right. */
+function rankAmong(
+  lines: readonly EvaluatedLine[],
+  isPlayed: (line: EvaluatedLine) => boolean,
+  isBest: boolean,
+): number | null {
+  if (isBest) return 1;
+  const index = lines.findIndex(isPlayed);
+  return index < 0 ? null : Math.max(2, index + 1);
 }
 
 const losesByMate = (score: Score, side: Side): boolean =>

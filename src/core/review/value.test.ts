@@ -6,6 +6,7 @@ import { valueOf } from './value';
 
 const evaluation = (cp: number) => ({
   depth: 12,
+  answers: 1,
   lines: [{ score: cpScore(cp), moves: ['e2e4'] }],
 });
 
@@ -22,7 +23,7 @@ describe('the value of a position', () => {
 
   it('is not known where nothing was found', () => {
     expect(valueOf(chess, chess.start(), [], null)).toBeNull();
-    expect(valueOf(chess, chess.start(), [], { depth: 1, lines: [] })).toBeNull();
+    expect(valueOf(chess, chess.start(), [], { depth: 1, lines: [], answers: 1 })).toBeNull();
   });
 
   it.each([

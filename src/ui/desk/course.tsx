@@ -172,8 +172,8 @@ function StretchSummary({ stretch, onClear }: { stretch: Stretch; onClear(): voi
     ruleset.moveNumber(view.positionOf(line[Math.max(0, ply - 1)]!.parent!));
   const sideText = (side: 0 | 1): string => {
     const found = (review?.moves ?? []).slice(stretch.from, stretch.to);
-    const losses = found.flatMap((move) => (move?.side === side ? [move.loss] : []));
-    const { meanLoss, moves } = accuracyOf(losses);
+    const own = found.flatMap((move) => (move?.side === side ? [move] : []));
+    const { meanLoss, moves } = accuracyOf(own);
     const name = sideName(side);
     return meanLoss === null
       ? t('stretchNone', { side: name })

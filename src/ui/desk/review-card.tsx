@@ -9,6 +9,7 @@ import { useReview } from './desk-review';
 import { useDesk } from './desk-store';
 import { Sign } from './sign';
 import { SweepControl } from './sweep-control';
+import { useSaySettings } from './use-say-settings';
 
 const COUNTED: { verdict: Verdict; nag: number }[] = [
   { verdict: 'inaccuracy', nag: 6 },
@@ -22,13 +23,9 @@ export function ReviewCard() {
   const view = useDesk((state) => state.view);
   const sideName = useSideName(view.ruleset);
   const { review, shown, turningPoints } = useReview();
-  const limits = useTranslations('sweep.limits');
+  const say = useSaySettings();
   const think = useTranslations('think');
   const gameId = useDesk((state) => state.gameId);
-  const say = (settings: string | undefined): string => {
-    const [name, value] = (settings ?? 'depth 0').split(' ') as ['depth' | 'nodes', string];
-    return limits(name, { value: Number(value), seconds: Number(value) / 1000 });
-  };
   const count = (side: Side, verdict: Verdict): number =>
     review?.moves.filter((found) => found?.side === side && found.verdict === verdict).length ?? 0;
   /** How many turning points a side played without thinking. */
@@ -42,9 +39,9 @@ export function ReviewCard() {
     <section className="card-box" aria-label={t('title')}>
       <header>
         <h2 className="m-0">{t('title')}</h2>
-        {review && (
+        {review && shown && (
           <span className="state">
-            {t('state', { settings: say(shown?.settings), turningPoints: turningPoints.length })}
+            {t('state', { settings: say(shown.settings), turningPoints: turningPoints.length })}
           </span>
         )}
       </header>

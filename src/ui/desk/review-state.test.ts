@@ -19,6 +19,7 @@ const sweep = (id: number, state: SweepStatus['state']): SweepStatus => ({
 });
 const found = (move: string, played?: string): PositionEvaluation => ({
   depth: 9,
+  answers: played ? 2 : 1,
   lines: [{ score: cpScore(10), moves: [move] }],
   ...(played ? { played: { score: cpScore(0), moves: [played] } } : {}),
 });
@@ -37,12 +38,12 @@ describe('what a page knows of a review', () => {
 
   it('grows while a sweep goes on: what is missing is asked for, and nothing else', () => {
     const some = withNews(NOTHING, running([[0, found('e2e4')]]), record);
-    expect(askedOf(some, record)).toEqual({ has: 1, missing: '1-3' });
-    // a move outside the lines has no price yet
+    expect(askedOf(some, record)).toEqual({ has: 1, known: '1000' });
+    // what rests on more answers is told again
     const more = withNews(some, running([[1, found('c7c5')]]), record);
-    expect(askedOf(more, record)).toEqual({ has: 1, missing: '1-3' });
+    expect(askedOf(more, record)).toEqual({ has: 1, known: '1100' });
     const priced = withNews(more, running([[1, found('c7c5', 'e7e5')]]), record);
-    expect(askedOf(priced, record)).toEqual({ has: 1, missing: '2-3' });
+    expect(askedOf(priced, record)).toEqual({ has: 1, known: '1200' });
     expect(priced.shown!.evaluations[0]).toBe(some.shown!.evaluations[0]);
     const known = [found('e2e4'), found('c7c5', 'e7e5'), null, null];
     expect(findingsFor(priced, line)).toEqual(findingsFrom(record, known).findings);

@@ -6,7 +6,7 @@ import {
   mainLineCodes,
   type SweepFindings,
 } from '@/core/review/findings';
-import { plyRanges } from '@/core/review/ply-ranges';
+import { knownAnswers } from '@/core/review/known-answers';
 import type { PositionEvaluation } from '@/core/review/evaluation';
 import type { Findings } from '@/core/review/review';
 
@@ -36,18 +36,11 @@ const isSameLine = (one: readonly string[], other: readonly string[]): boolean =
 export function askedOf(
   { shown }: KnownReview,
   record: GameRecord,
-): { has?: number; complete?: '1'; missing?: string } {
+): { has?: number; complete?: '1'; known?: string } {
   if (!shown || !isSameLine(shown.line, mainLineCodes(record))) return {};
-  const { evaluations, line, complete, sweep } = shown;
+  const { evaluations, complete, sweep } = shown;
   if (complete) return { has: sweep.id, complete: '1' };
-  const isMissing = (ply: number): boolean => {
-    const found = evaluations[ply];
-    if (!found) return true;
-    // the price of the move played comes after the lines
-    return found.played === undefined && !found.lines.some(({ moves }) => moves[0] === line[ply]);
-  };
-  const missing = evaluations.flatMap((_, ply) => (isMissing(ply) ? [ply] : []));
-  return { has: sweep.id, missing: plyRanges(missing) };
+  return { has: sweep.id, known: knownAnswers(evaluations) };
 }
 
 /** What is known with the news, and what has been found so far reckoned from it where the game is the one gone over. */

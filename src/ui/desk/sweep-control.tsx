@@ -5,24 +5,23 @@ import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { startSweep, stopSweep } from '@/contract/review';
-import { readSettingsText, settingsText, type SweepSettings } from '@/core/review/sweep-settings';
+import { readSettingsText, settingsText, SWEEP_PRESETS } from '@/core/review/sweep-settings';
 import { call, succeeds } from '../call';
 import { useDeskShortcuts } from './shortcuts';
 import { useReview } from './desk-review';
 import { useDeskSetup } from './desk-setup';
 import { useDeskStore } from './desk-store';
 import { keepGame } from './keep-game';
+import { useSaySettings } from './use-say-settings';
 
-/** Limits to choose from; each is the settings' own text without the lines. */
-const LIMITS = {
-  nodes: [100_000, 400_000, 2_000_000, 10_000_000],
-  depth: [8, 10, 12, 14, 16],
-  milliseconds: [1000, 3000, 10_000],
+/** What there is to choose from, as the settings' own text. */
+const CHOICES = {
+  nodes: Object.values(SWEEP_PRESETS).map((nodes) => settingsText({ average: { nodes } })),
+  milliseconds: [1000, 3000, 10_000].map((milliseconds) =>
+    settingsText({ average: { milliseconds } }),
+  ),
 } as const;
-type Limit = keyof typeof LIMITS;
-
-const limitText = (settings: SweepSettings): string =>
-  settingsText(settings).replace(/ lines \d+$/, '');
+const GROUPS = ['nodes', 'milliseconds'] as const;
 
 const isOpen = (state: string | undefined): boolean => state === 'queued' || state === 'running';
 
@@ -32,12 +31,9 @@ export const SweepControl = memo(function SweepControl({ withKey = false }: { wi
   const { sweep: usual } = useDeskSetup();
   const store = useDeskStore();
   const { sweep, refresh } = useReview();
-  const [limit, setLimit] = useState(limitText(usual));
+  const [limit, setLimit] = useState(settingsText(usual));
   const [failed, setFailed] = useState(false);
-  const sayLimit = (text: string): string => {
-    const [name, value] = text.split(' ') as [Limit, string];
-    return t(`limits.${name}`, { value: Number(value), seconds: Number(value) / 1000 });
-  };
+  const sayLimit = useSaySettings();
 
   const settle = async (request: (id: number) => Promise<unknown>): Promise<void> => {
     const id = await keepGame(store);
@@ -45,9 +41,7 @@ export const SweepControl = memo(function SweepControl({ withKey = false }: { wi
     refresh();
   };
   const start = (): Promise<void> =>
-    settle((id) =>
-      call(startSweep, { id, body: readSettingsText(`${limit} lines ${usual.lines}`) }),
-    );
+    settle((id) => call(startSweep, { id, body: readSettingsText(limit) }));
   const stop = (): Promise<void> => settle((id) => call(stopSweep, { id }));
   const underWay = isOpen(sweep?.state);
   useDeskShortcuts({ sweep: () => void (underWay ? stop() : start()) }, { enabled: withKey });
@@ -78,11 +72,7 @@ export const SweepControl = memo(function SweepControl({ withKey = false }: { wi
       </div>
     );
   }
-  const groups = (Object.keys(LIMITS) as Limit[]).map((name) => ({
-    name,
-    choices: LIMITS[name].map((value) => `${name} ${value}`),
-  }));
-  const isListed = groups.some(({ choices }) => choices.includes(limit));
+  const isListed = GROUPS.some((name) => CHOICES[name].includes(limit));
   return (
     <div className="d-flex align-items-center gap-2 flex-wrap">
       <Button variant={sweep ? 'plain' : 'seal'} onClick={() => void start()}>
@@ -95,9 +85,9 @@ export const SweepControl = memo(function SweepControl({ withKey = false }: { wi
         onChange={(event) => setLimit(event.target.value)}
       >
         {!isListed && <option value={limit}>{sayLimit(limit)}</option>}
-        {groups.map(({ name, choices }) => (
+        {GROUPS.map((name) => (
           <optgroup key={name} label={t(`groups.${name}`)}>
-            {choices.map((choice) => (
+            {CHOICES[name].map((choice) => (
               <option key={choice} value={choice}>
                 {sayLimit(choice)}
               </option>

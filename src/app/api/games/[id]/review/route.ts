@@ -1,5 +1,4 @@
 import { findReview } from '@/contract/review';
-import { pliesIn } from '@/core/review/ply-ranges';
 import { findGame } from '@/server/games';
 import { reviewOf } from '@/server/findings';
 import { refuse, serve } from '../../../guard';
@@ -8,12 +7,12 @@ import { refuse, serve } from '../../../guard';
 export const GET = serve(findReview, async ({ owner, id, query }) => {
   const game = await findGame(owner, id);
   if (!game) refuse(404, 'missing');
-  const { has, complete, missing } = query;
+  const { has, complete, known } = query;
   return reviewOf(
     owner,
     game,
     has === undefined
       ? null
-      : { sweep: has, isComplete: complete !== undefined, isMissing: pliesIn(missing) },
+      : { sweep: has, isComplete: complete !== undefined, answers: known },
   );
 });

@@ -1,5 +1,5 @@
 import * as contract from '@/contract/studies';
-import { sweepSettingsSchema } from '@/core/review/sweep-settings';
+import { searchSettingsSchema } from '@/core/review/sweep-settings';
 import { settings } from '@/server/settings';
 import { listStudies, startStudy } from '@/server/studies';
 import { refuse, serve } from '../../../guard';
@@ -15,7 +15,7 @@ export const POST = serve(contract.startStudy, async ({ owner, id, body }) => {
     seconds === undefined ? { nodes: settings().doubtNodes } : { milliseconds: seconds * 1000 };
   const started = await startStudy(owner, id, {
     ...task,
-    settings: sweepSettingsSchema.parse({ ...limit, lines }),
+    settings: searchSettingsSchema.parse({ ...limit, lines }),
   });
   if ('refused' in started) refuse(STATUS[started.refused], started.refused);
   return started.study;

@@ -1,0 +1,143 @@
+import { availableParallelism } from 'node:os';
+import { join } from 'node:path';
+import { sweepGame } from '@/core/ask/sweep-game';
+import type { Ask } from '@/core/ask/question';
+import type { GameRecord } from '@/core/game/record';
+import { GAME_KINDS, type GameKind } from '@/core/game/ruleset';
+import { ROOT, TreeBuilder } from '@/core/game/tree';
+import { lossOf } from '@/core/review/chance';
+import { findingsFrom } from '@/core/review/findings';
+import type { MoveReview } from '@/core/review/review';
+import {
+  settingsText,
+  SWEEP_PRESETS,
+  type SweepPreset,
+  type SweepSettings,
+} from '@/core/review/sweep-settings';
+import { THRESHOLDS } from '@/core/review/verdict';
+import { rulesetOf } from '@/core/rulesets';
+import { startEngine } from '@/engine/hosts/node';
+import { EnginePool } from '@/worker/engine-pool';
+import { ENGINE_FILES } from '../engine-files';
+import { ReferenceFile, type Reference } from '../reference-file';
+import { report } from './figures';
+
+/** Points by which a flag may differ from the reference's and still be the same judgement. */
+const WITHIN = 3;
+
+const FOLDER = join(process.env.BEKTRA_ROOT ?? process.cwd(), 'tests/verdicts');
+
+interface Compared {
+  ours: MoveReview;
+  /** What the reference says that the move loses. */
+  loss: number;
+}
+
+/** How well the verdicts of sweeps agree with long searches, by preset, with and without distribution of the effort. */
+export async function benchVerdicts(
+  presets: readonly SweepPreset[],
+  folder = FOLDER,
+  games = Infinity,
+): Promise<void> {
+  for (const kind of GAME_KINDS) {
+    const engines = Array.from({ length: availableParallelism() }, () =>
+      startEngine(ENGINE_FILES, { kinds: [kind] }),
+    );
+    const pool = new EnginePool(await Promise.all(engines));
+    const file = await ReferenceFile.open(folder, kind);
+    for (const preset of presets) {
+      const nodes = SWEEP_PRESETS[preset];
+      for (const settings of [{ average: { nodes } }, { nodes, lines: 1 }])
+        await benchSettings(kind, pool, file, settings, games);
+    }
+    pool.close();
+  }
+}
+
+async function benchSettings(
+  kind: GameKind,
+  pool: EnginePool,
+  file: ReferenceFile,
+  settings: SweepSettings,
+  games: number,
+): Promise<void> {
+  const compared: Compared[] = [];
+  const spent = { nodes: 0, positions: 0 };
+  const ask: Ask = async (question) => {
+    const answer = await pool.askOf(new AbortController().signal, 'background')(question);
+    spent.nodes += answer.nodes;
+    return answer;
+  };
+  const started = performance.now();
+  for (const [game, { moves, opening }] of file.games.slice(0, games).entries()) {
+    const references = file.values.filter((value) => value.game === game);
+    if (references.length < moves.length - opening - 5) continue;
+    const record = recordOf(kind, moves);
+    const { total, evaluations } = await sweepGame(record, settings)(ask, () => undefined);
+    spent.positions += total;
+    const { findings } = findingsFrom(record, evaluations());
+    for (const reference of references)
+      compared.push({
+        ours: findings.moves[reference.ply]!,
+        loss: referenceLoss(kind, findings.moves[reference.ply]!.side, reference),
+      });
+  }
+  const seconds = (performance.now() - started) / 1000;
+  report(
+    `${kind}, ${settingsText(settings)}: ${compared.length} moves`,
+    `${(spent.nodes / spent.positions / 1000).toFixed(0)} k nodes a position, ${seconds.toFixed(0)} s`,
+  );
+  tell(compared);
+}
+
+const referenceLoss = (
+  kind: GameKind,
+  side: MoveReview['side'],
+  { best, played }: Reference,
+): number => (played ? lossOf(kind, best.score, played.score, side) : 0);
+
+function tell(compared: readonly Compared[]): void {
+  const distance = ({ ours, loss }: Compared): number => Math.abs(ours.loss - loss);
+  const mean = (some: readonly Compared[]): string =>
+    (some.reduce((sum, one) => sum + distance(one), 0) / some.length).toFixed(2);
+  const agrees = (found: number, wanted: number, threshold: number): boolean =>
+    wanted >= threshold || Math.abs(found - wanted) <= WITHIN;
+  const share = (all: readonly Compared[], agreed: readonly Compared[]): string =>
+    `${agreed.length} of ${all.length} (${((100 * agreed.length) / all.length).toFixed(0)} %)`;
+  report('  mean difference of loss', `${mean(compared)} points`);
+  for (const [name, threshold] of [
+    ['flagged', THRESHOLDS.mistake],
+    ['blunders', THRESHOLDS.blunder],
+  ] as const) {
+    const ours = compared.filter(({ ours: { loss } }) => loss >= threshold);
+    const theirs = compared.filter(({ loss }) => loss >= threshold);
+    report(
+      `  ${name}: the reference agrees`,
+      share(
+        ours,
+        ours.filter((one) => agrees(one.ours.loss, one.loss, threshold)),
+      ),
+    );
+    report(
+      `  ${name} by the reference: found`,
+      share(
+        theirs,
+        theirs.filter((one) => agrees(one.loss, one.ours.loss, threshold)),
+      ),
+    );
+  }
+  const unsettled = compared.filter(({ ours }) => ours.isUnsettled);
+  if (unsettled.length === 0) return;
+  report(
+    '  unsettled, and their mean difference',
+    `${unsettled.length} of ${compared.length}, ${mean(unsettled)} points`,
+  );
+}
+
+function recordOf(kind: GameKind, moves: readonly string[]): GameRecord {
+  const ruleset = rulesetOf(kind);
+  const tree = new TreeBuilder(kind, ruleset.startText);
+  let node = ROOT;
+  for (const code of moves) node = tree.add(node, ruleset.parseCode(code)!);
+  return { tree: tree.build(), tags: [], result: '*', end: null };
+}

@@ -1,0 +1,178 @@
+import { toOf } from '../game/move';
+import type { Ruleset, Side } from '../game/ruleset';
+import type { Score } from '../game/score';
+import { chanceOf } from '../review/chance';
+import type { EvaluatedLine, PositionEvaluation } from '../review/evaluation';
+import { verdictHolds, type MoveLook } from '../review/verdict-holds';
+import type { Answer } from './question';
+import type { SweptPosition } from './swept';
+
+/** What the looks at a position take, one after the other, in shares of the average effort. */
+export const LOOKS = [1 / 16, 1 / 4, 1, 4] as const;
+/** The short look, which every position is given; the one before it only tells what has moved. */
+export const SHORT = 1;
+/** Points by which a position may change with a look before what follows it is looked at as long. */
+const CHANGED = 3;
+
+/** What a position is worth, by its own looks or by those at later positions of the game. */
+interface Worth {
+  line: EvaluatedLine;
+  depth: number;
+  /** The look that says so; the rules stand above all looks. */
+  look: number;
+}
+
+/** What looks of growing effort have found at the positions of a game, and what that says of its moves. */
+export class GameLooks {
+  /** By ply, then by look. */
+  private readonly looks: (Answer | undefined)[][];
+  /** By ply: several lines side by side, each answer taking the place of one that says less. */
+  private readonly compared: (Answer | undefined)[];
+  private readonly counts: number[];
+
+  constructor(
+    private readonly ruleset: Ruleset,
+    private readonly positions: readonly SweptPosition[],
+  ) {
+    this.looks = positions.map(() => []);
+    this.compared = positions.map(() => undefined);
+    this.counts = positions.map(() => 0);
+  }
+
+  look(ply: number, index: number): Answer | undefined {
+    return this.looks[ply]![index];
+  }
+
+  addLook(ply: number, index: number, answer: Answer): void {
+    this.looks[ply]![index] = answer;
+    this.counts[ply]!++;
+  }
+
+  addComparison(ply: number, answer: Answer): void {
+    this.counts[ply]!++;
+    const known = this.compared[ply];
+    const isMore =
+      !known ||
+      answer.lines.length > known.lines.length ||
+      (answer.lines.length === known.lines.length && answer.depth >= known.depth);
+    if (isMore) this.compared[ply] = answer;
+  }
+
+  sideAt(ply: number): Side {
+    return this.ruleset.side(this.positions[ply]!.position);
+  }
+
+  chance(score: Score, ply: number): number {
+    return chanceOf(this.ruleset.kind, score, this.sideAt(ply));
+  }
+
+  /** There was a move to choose, and one was played. */
+  isChoice(ply: number): boolean {
+    const at = this.positions[ply];
+    if (!at || at.played === null || at.over !== null) return false;
+    return this.ruleset.choices(at.position).length > 1;
+  }
+
+  /** The move played takes back where the other side has just moved: it need not be found. */
+  takesBack(ply: number): boolean {
+    const [before, now] = [this.positions[ply - 1]?.played, this.positions[ply]?.played];
+    if (!before || !now) return false;
+    const target = (code: string) => toOf(this.ruleset.parseCode(code)!);
+    return target(before) === target(now);
+  }
+
+  /** What the looks of one effort say of the move played at a ply; null until both are there. */
+  move(ply: number, index: number): MoveLook | null {
+    const [best] = this.look(ply, index)?.lines ?? [];
+    const { over } = this.positions[ply + 1]!;
+    const played = over ?? this.look(ply + 1, index)?.lines[0]?.score;
+    if (!best || !played) return null;
+    return {
+      best: this.chance(best.score, ply),
+      played: this.chance(played, ply),
+      isBest: best.moves[0] === this.positions[ply]!.played,
+    };
+  }
+
+  /** A look has found another best move than the one before it, or another value. */
+  hasChanged(ply: number, index: number): boolean {
+    const [now, before] = [this.look(ply, index)?.lines[0], this.look(ply, index - 1)?.lines[0]];
+    if (!now || !before) return false;
+    return (
+      now.moves[0] !== before.moves[0] ||
+      Math.abs(this.chance(now.score, ply) - this.chance(before.score, ply)) >= CHANGED
+    );
+  }
+
+  /** The verdict on a move might still change after the looks of one effort. */
+  isOpen(ply: number, index: number): boolean {
+    const [now, before] = [this.move(ply, index), this.move(ply, index - 1)];
+    return (
+      now !== null &&
+      before !== null &&
+      !verdictHolds(now, before, index === SHORT ? 'short' : 'long')
+    );
+  }
+
+  /** By ply, as far as anything is known: later looks stand above earlier ones, and are taken back to the moves before them. */
+  evaluations(): (PositionEvaluation | null)[] {
+    const evaluations: (PositionEvaluation | null)[] = this.positions.map(() => null);
+    let after: Worth | null = null;
+    for (let ply = this.positions.length - 1; ply >= 0; ply--) {
+      const { over, played } = this.positions[ply]!;
+      const index = this.looks[ply]!.length - 1;
+      const own = this.look(ply, index);
+      const [best] = own?.lines ?? [];
+      if (over !== null) {
+        after = { line: { score: over, moves: [] }, depth: 0, look: Infinity };
+        continue;
+      }
+      if (!own || !best) {
+        after = null;
+        continue;
+      }
+      const playedLine = played === null || !after ? null : before(played, after.line);
+      const isBest = best.moves[0] === played;
+      const takes: boolean =
+        playedLine !== null &&
+        (isBest
+          ? after!.look > index
+          : after!.look >= index &&
+            this.chance(playedLine.score, ply) > this.chance(best.score, ply));
+      const worth: Worth = takes
+        ? { line: playedLine!, depth: after!.depth + 1, look: after!.look }
+        : { line: best, depth: own.depth, look: index };
+      const compared = this.compared[ply];
+      evaluations[ply] = {
+        depth: worth.depth,
+        lines: [worth.line],
+        ...(isBest || takes || !playedLine ? {} : { played: playedLine }),
+        ...(compared ? { compared: compared.lines } : {}),
+        ...(this.isChoice(ply) && this.isOpen(ply, this.lastLook(ply))
+          ? { isUnsettled: true }
+          : {}),
+        answers: this.countsFrom(ply),
+      };
+      after = worth;
+    }
+    return evaluations;
+  }
+
+  /** The longest look that there is both before and after the move at a ply. */
+  private lastLook(ply: number): number {
+    let index = 0;
+    while (index + 1 < this.looks[ply]!.length && this.move(ply, index + 1)) index++;
+    return index;
+  }
+
+  /** Of all that the evaluation at a ply may rest on. */
+  private countsFrom(ply: number): number {
+    return this.counts.slice(ply, ply + 4).reduce((sum, count) => sum + count, 0);
+  }
+}
+
+/** A line with one move more before it, a mate one ply further away. */
+const before = (code: string, { score, moves }: EvaluatedLine): EvaluatedLine => ({
+  score: score.kind === 'mate' ? { ...score, plies: score.plies + 1 } : score,
+  moves: [code, ...moves],
+});

@@ -1,0 +1,104 @@
+import type { GameKind, SearchRoot } from '../game/ruleset';
+import type { Effort } from '../review/sweep-settings';
+import { THRESHOLDS } from '../review/verdict';
+import { lossIn } from '../review/verdict-holds';
+import { rulesetOf } from '../rulesets';
+import { GameLooks, LOOKS, SHORT } from './game-looks';
+import { allEnded, type Answer, type Plan, type Question } from './question';
+import type { Swept, SweptPosition } from './swept';
+
+/** Lines that are compared where the best move was played, which may be the only one, and where another was. */
+const [FOR_ONLY, FOR_RANK] = [2, 6];
+/** Points about the margin of an only move within which it is looked at once more. */
+const MARGIN_DOUBT = 4;
+/** What a position is going to take beyond the short look, on average: to tell how far a sweep has come. */
+const EXPECTED = 0.5;
+
+/** What is asked about a position for a share of the effort. */
+export function shareQuestion(
+  kind: GameKind,
+  root: SearchRoot,
+  { nodes, milliseconds }: Effort,
+  share: number,
+  lines: number,
+): Question {
+  const part = (whole: number): number => Math.max(1, Math.round(whole * share));
+  const budget =
+    nodes === undefined ? { milliseconds: part(milliseconds!) } : { nodes: part(nodes) };
+  return { kind, root, budget: { ...budget, mate: true }, lines, fresh: true };
+}
+
+/**
+ * Goes over a game with an effort that it distributes: a short look at every position, then longer ones where a verdict might still
+ * change, until none does or the last look is spent. What is asked follows from the answers alone, in whatever order they come.
+ */
+export const settleGame =
+  (kind: GameKind, positions: readonly SweptPosition[], effort: Effort): Plan<Swept> =>
+  async (ask, tell) => {
+    const known = new GameLooks(rulesetOf(kind), positions);
+    const total = positions.length;
+    const evaluations = () => known.evaluations();
+    let [spent, wanted, short, done] = [0, 0, 0, 0];
+    const begun = new Set<string>();
+
+    const put = async (ply: number, share: number, lines: number): Promise<Answer> => {
+      wanted += share;
+      const answer = await ask(shareQuestion(kind, positions[ply]!.root, effort, share, lines));
+      spent += share;
+      return answer;
+    };
+    const news = (): void => {
+      const ahead = wanted + EXPECTED * (total - short);
+      done = Math.max(done, Math.floor((total * spent) / ahead));
+      tell({ done, total, evaluations });
+    };
+    const once = async (name: string, part: () => Promise<void>): Promise<void> => {
+      if (begun.has(name)) return;
+      begun.add(name);
+      await part();
+    };
+
+    const look = (ply: number, index: number): Promise<void> =>
+      once(`look ${ply} ${index}`, async () => {
+        if (positions[ply]!.over === null)
+          known.addLook(ply, index, await put(ply, LOOKS[index]!, 1));
+        if (index === SHORT) short++;
+        news();
+        await allEnded([follow(ply - 1), follow(ply)]);
+      });
+
+    const compare = (ply: number, lines: number, index: number): Promise<void> =>
+      once(`compare ${ply} ${lines} ${index}`, async () => {
+        const answer = await put(ply, LOOKS[index]!, lines);
+        known.addComparison(ply, answer);
+        news();
+        const [best, second] = answer.lines;
+        if (lines !== FOR_ONLY || index > SHORT || !best || !second) return;
+        const margin = known.chance(best.score, ply) - known.chance(second.score, ply);
+        if (Math.abs(margin - THRESHOLDS.mistake) < MARGIN_DOUBT)
+          await compare(ply, lines, index + 1);
+      });
+
+    /** Begins what follows from the looks there are before and after the move at a ply. */
+    const follow = async (ply: number): Promise<void> => {
+      if (!known.isChoice(ply)) return;
+      const parts: Promise<void>[] = [];
+      for (let index = SHORT; index < LOOKS.length; index++) {
+        const now = known.move(ply, index);
+        if (!now) {
+          if (known.hasChanged(ply, index)) parts.push(look(ply + 1, index));
+          break;
+        }
+        if (!now.isBest && lossIn(now) >= THRESHOLDS.inaccuracy)
+          parts.push(compare(ply, FOR_RANK, SHORT));
+        if (now.isBest && !known.takesBack(ply)) parts.push(compare(ply, FOR_ONLY, SHORT));
+        if (index + 1 < LOOKS.length && known.isOpen(ply, index))
+          parts.push(look(ply, index + 1), look(ply + 1, index + 1));
+      }
+      await allEnded(parts);
+    };
+
+    const plies = positions.map(({ ply }) => ply);
+    await allEnded([0, SHORT].flatMap((index) => plies.map((ply) => look(ply, index))));
+    return { done: total, total, evaluations };
+  };
