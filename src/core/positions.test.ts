@@ -9,6 +9,7 @@ import {
   type Ruleset,
   type Position,
 } from './game/ruleset';
+import { readSfen } from './shogi/sfen';
 import { readFen, writeFen } from './chess/fen';
 import { writeJapanese } from './shogi/japanese';
 import { nearbyMoves } from './game/nearby';
@@ -56,6 +57,50 @@ describe('FEN that can not be', () => {
   });
   it('four fields will do', () => {
     expect(writeFen(readFen('8/8/8/8/8/8/8/K6k b - -'))).toBe('8/8/8/8/8/8/8/K6k b - - 0 1');
+  });
+});
+
+describe('SFEN that can not be', () => {
+  const rest = '9/9/9/9/9/9/9/4K4';
+  it.each([
+    [`4k4/${rest}`, 'sfen.fields'],
+    [`4k4/${rest} b`, 'sfen.fields'],
+    [`4k4/${rest} b - 1 2`, 'sfen.fields'],
+    [`${rest} b - 1`, 'sfen.rows'],
+    [`4k4/9/${rest} b - 1`, 'sfen.rows'],
+    [`4k3/${rest} b - 1`, 'sfen.rowLength'],
+    [`4k5/${rest} b - 1`, 'sfen.rowLength'],
+    [`4k4G/${rest} b - 1`, 'sfen.rowLength'],
+    // a promotion of nothing, which ends the row or stands before a number
+    [`4k4+/${rest} b - 1`, 'sfen.rowLength'],
+    [`4k+4/${rest} b - 1`, 'sfen.letter'],
+    [`4k3x/${rest} b - 1`, 'sfen.letter'],
+    [`4k3+G/${rest} b - 1`, 'sfen.letter'],
+    [`4+k4/${rest} b - 1`, 'sfen.letter'],
+    [`4k4/${rest} x - 1`, 'sfen.side'],
+    [`4k4/${rest} b K 1`, 'sfen.hands'],
+    [`4k4/${rest} b 100P 1`, 'sfen.hands'],
+    [`4k4/${rest} b - x`, 'sfen.ply'],
+    [`4k4/${rest} b - 100000`, 'sfen.ply'],
+    [`4k3P/${rest} b - 1`, 'position.deadPiece'],
+    ['4k4/N8/9/9/9/9/9/9/4K4 b - 1', 'position.deadPiece'],
+    ['4k4/9/P8/P8/9/9/9/9/4K4 b - 1', 'position.nifu'],
+    [`4k4/${rest} b 19P 1`, 'position.tooMany'],
+    [`4k4/${rest} b 3R 1`, 'position.tooMany'],
+    ['9/9/9/9/9/9/9/9/9 b - 1', 'position.noKings'],
+    [`3kk4/${rest} b - 1`, 'position.manyKings'],
+    ['4k4/4R4/9/9/9/9/9/9/4K4 b - 1', 'position.idleInCheck'],
+  ])('%s: %s', (text, code) => {
+    expect(codeOf(() => readSfen(text))).toBe(code);
+  });
+  it.each([
+    [`4k3+P/${rest} b 18P 1`, 'position.tooMany'],
+    [`4k3+P/${rest} b 17P 1`, 'accepted'],
+    ['4k4/9/P8/+P8/9/9/9/9/4K4 b - 1', 'accepted'],
+    [`4k4/${rest} b -`, 'accepted'],
+    [`4k4/${rest} w 2R2B4G4S4N4L18P 99999`, 'accepted'],
+  ])('%s: %s', (text, code) => {
+    expect(codeOf(() => readSfen(text))).toBe(code);
   });
 });
 

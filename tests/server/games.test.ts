@@ -1,7 +1,7 @@
 import { sql } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { GameRecord } from '@/core/game/record';
-import type { Step } from '@/core/game/steps';
+import type { Branch, Step } from '@/core/game/steps';
 import { mainLine, positionsAlong, ROOT } from '@/core/game/tree';
 import { readGames, type Format } from '@/core/notation/formats';
 import { isRead } from '@/core/notation/reading';
@@ -268,6 +268,8 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('stored games', () => {
     expect(await latestSweep(owner, id)).toMatchObject({ id: sweep.id, state: 'queued' });
     expect(await cancelSweep(owner, sweep.id)).toBe(true);
     expect(await thinkingStop(stranger, id, null, 1)).toBeNull();
+    // where there is no such stop nothing of the game is told
+    expect(await thinkingStop(owner, id, null, 99)).toMatchObject({ count: 0, moves: [] });
     expect(await thinkingAnswer(stranger, id, null, 1, 'e2e4')).toBeNull();
     const file = await queued(owner, 'own.pgn', [new TextEncoder().encode(PGN)], false);
     expect(await findImport(stranger, file.id)).toBeNull();
@@ -346,6 +348,16 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('stored games', () => {
     expect(found.total).toBe(1);
     expect(found.occurrences[0]).toMatchObject({ gameId: second!.id, next: 'Ra3', node: 4 });
     expect((await occurrencesOf(stranger, 'chess', position, 0)).total).toBe(0);
+
+    // a variation that becomes the main line is found, and what it takes the place of no longer
+    const other = tree.nodes.get(ROOT)!.children[0]!;
+    const branch: Branch = [{ id: 900, parent: null, move: chess.parseCode('d2d4')! }];
+    const { id } = second!;
+    await saveSteps(owner, id, 1, [{ type: 'insert', parent: ROOT, index: 1, branch }]);
+    await saveSteps(owner, id, 2, [{ type: 'place', node: 900, index: 0 }]);
+    expect((await occurrencesOf(owner, 'chess', position, first!.id)).total).toBe(0);
+    await saveSteps(owner, id, 3, [{ type: 'place', node: other, index: 0 }]);
+    expect((await occurrencesOf(owner, 'chess', position, first!.id)).total).toBe(1);
   });
 
   it('two saves at once: one wins, the other is told', async () => {

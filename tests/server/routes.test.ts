@@ -153,11 +153,15 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('routes answer', () => {
       { lines: 1 },
       { depth: 0, lines: 1 },
       { ...sweep, nodes: 500 },
+      { average: { depth: 5 } },
+      { average: { nodes: 99 } },
+      { average: { nodes: 500, milliseconds: 500 } },
+      { average: { nodes: 500 }, lines: 1 },
     ])
       expect(await ask(startSweep, { id: own, body })).toEqual([400, 'malformed']);
-    for (const query of ['?has=x', '?missing=1,2', '?missing=1-', '?complete=2'])
+    for (const query of ['?has=x', '?known=1,2', '?known=A', '?complete=2'])
       expect(await ask(findReview, { id: own, query })).toEqual([400, 'malformed']);
-    expect(await ask(findReview, { id: own, query: '?has=1&missing=0-3.7' })).toMatchObject([
+    expect(await ask(findReview, { id: own, query: '?has=1&known=02z0' })).toMatchObject([
       200,
       {},
     ]);

@@ -3,8 +3,7 @@ import { readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { sql } from 'drizzle-orm';
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
-import { evaluate } from '@/core/ask/evaluate';
-import { sweptPositions } from '@/core/ask/swept';
+import { sweepGame } from '@/core/ask/sweep-game';
 import { readGames } from '@/core/notation/formats';
 import { isRead } from '@/core/notation/reading';
 import { loadSearch } from '@/engine/hosts/node';
@@ -83,12 +82,15 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the worker', { timeout: 240_0
   }
   const sweepOf = async (game: number) => (await latestSweep(owner, game))!;
 
-  it.each(['harbour-league-2025.pgn', 'lantern-circle-ladder.kifu'])(
+  it.each([
+    ['harbour-league-2025.pgn', { average: { nodes: 20_000 } }],
+    ['lantern-circle-ladder.kifu', SETTINGS],
+  ] as const)(
     'killed in the middle of a sweep of %s, is replaced, and nothing differs',
-    async (file) => {
+    async (file, how) => {
       const id = await demoGame(file);
       const first = startWorker();
-      await startSweep(owner, id, SETTINGS);
+      await startSweep(owner, id, how);
       await until(async () => (await sweepOf(id)).done >= 4, 60);
       await killed(first, 'SIGKILL');
       const { done: before, state } = await sweepOf(id);
@@ -99,7 +101,6 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the worker', { timeout: 240_0
       expect(seconds).toBeLessThan(30);
       await until(async () => (await sweepOf(id)).state === 'done', 120);
 
-      // two engines were each on one position: no more than those had to be searched again
       const game = (await findGame(owner, id))!;
       const { version, settings } = await sweepOf(id);
       const known = await KnownEvaluations.load(game.record, version!);
@@ -108,24 +109,18 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the worker', { timeout: 240_0
       const { findings } = (await findingsOf(owner, game))!;
       expect(findings).toEqual(findingsFrom(game.record, stored));
       const { rows } = await database().execute(
-        sql`select key, history, only_move, count(*)::int as count from evaluations where engine = ${version} group by 1, 2, 3 having count(*) > 1`,
+        sql`select key, history, settings, only_move, count(*)::int as count from evaluations where engine = ${version} group by 1, 2, 3, 4 having count(*) > 1`,
       );
       expect(rows).toEqual([]);
 
       const search = await loadSearch({ modules: resolve('dist/engine') }, game.record.tree.kind);
       const host = { shouldStop: () => false, now: () => performance.now() };
-      for (const { ply, root, played, over } of sweptPositions(game.record)) {
-        if (over !== null) continue;
-        const found = await evaluate(
-          async (question) => search.search(question, host),
-          game.record.tree.kind,
-          { root, played },
-          SETTINGS,
-        );
-        expect(stored[ply]!.lines).toEqual(found.main.lines);
-        expect(stored[ply]!.depth).toBe(found.main.depth);
-        expect(stored[ply]!.played).toEqual(found.priced?.lines[0]);
-      }
+      const headless = sweepGame(game.record, how);
+      const found = await headless(
+        async (question) => search.search(question, host),
+        () => undefined,
+      );
+      expect(stored).toEqual(found.evaluations());
     },
   );
 

@@ -57,6 +57,13 @@ describe('time spent and left', () => {
     );
     expect(times.map(({ spent }) => spent)).toEqual([5000, 30_000, 20_000]);
   });
+  it('is nothing where the clock did not move, and not known where it gained', () => {
+    const times = timesOf(
+      '[TimeControl "60"]\n\n1. e4 {[%clk 0:01:00]} e5 {[%clk 0:01:01]} *',
+      'pgn',
+    );
+    expect(times.map(({ spent }) => spent)).toEqual([0, null]);
+  });
   it('left is worked out from the time spent', () => {
     const times = timesOf(
       '持ち時間：1分+30秒\n   1 ７六歩(77)   ( 0:16/00:00:16)\n   2 ３四歩(33)   ( 0:05/00:00:05)\n   3 ２六歩(27)   ( 0:50/00:01:06)\n   4 ８四歩(83)   ( 0:05/00:00:10)\n   5 ２五歩(26)   ( 0:20/00:01:26)\n',

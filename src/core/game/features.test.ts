@@ -9,6 +9,22 @@ const at = (kind: GameKind, text: string) => {
   return Object.fromEntries(features.map(({ name, values }) => [name, values]));
 };
 
+describe('the balance of material', () => {
+  it.each([
+    ['chess', rulesetOf('chess').startText, {}],
+    ['chess', 'rnbqkbn1/pppppppp/8/8/8/8/PPPPPP2/RNBQKBNR w KQq - 0 1', { R: 1, P: -2 }],
+    ['chess', '4k3/8/8/8/8/8/8/QQ2K3 w - - 0 1', { Q: 2 }],
+    ['shogi', rulesetOf('shogi').startText, {}],
+    // promoted or in hand, a piece counts as what it was
+    ['shogi', '4k4/9/9/9/9/9/9/9/4K4 b R2Pb 1', { R: 1, B: -1, P: 2 }],
+    ['shogi', '4k4/1+B7/9/9/9/9/9/9/4K2+s1 b g 1', { B: 1, G: -1, S: -1 }],
+  ] as const)('%s, %s', (kind, position, expected) => {
+    const ruleset = rulesetOf(kind);
+    const balance = ruleset.materialBalance(ruleset.start(position));
+    expect(Object.fromEntries(balance.map(({ piece, count }) => [piece, count]))).toEqual(expected);
+  });
+});
+
 describe('the structure of a chess position', () => {
   it('counts material, the bishop pair and pieces that have come out', () => {
     expect(at('chess', rulesetOf('chess').startText)).toMatchObject({

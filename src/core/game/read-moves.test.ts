@@ -15,6 +15,17 @@ describe('a list of moves as somebody pastes it', () => {
     expect(read('1. e4 1… e5 2. Nf3')).toEqual(['e2e4', 'e7e5', 'g1f3']);
   });
 
+  it('promotes to a queen where it does not say to what', () => {
+    const last = chess.start('8/4P3/8/8/8/7k/8/K7 w - - 0 1');
+    for (const [text, code] of [
+      ['e7e8', 'e7e8q'],
+      ['e7-e8', 'e7e8q'],
+      ['e8', 'e7e8q'],
+      ['e7e8n', 'e7e8n'],
+    ] as const)
+      expect(readMoveList(chess, last, text)?.map((move) => chess.code(move))).toEqual([code]);
+  });
+
   it('is none where a move is not legal or nothing is there', () => {
     expect(read('1. e4 e4')).toBeNull();
     expect(read('hello world')).toBeNull();

@@ -11,16 +11,26 @@ import {
   applyInvertibly,
   applyStep,
   applySteps,
+  freshId,
   invertStep,
   mapStep,
   StepError,
   type Branch,
   type Step,
 } from './steps';
-import { nodesInOrder, ROOT, type NodeId } from './tree';
+import { emptyTree, nodesInOrder, ROOT, type NodeId } from './tree';
 
 const game = (kind: GameKind): fc.Arbitrary<GameRecord> =>
   gameOf(kind, EVERYTHING, ['Event', 'White']);
+
+it('a fresh id is none that the tree holds', () => {
+  const tree = emptyTree('chess', rulesetOf('chess').startText);
+  expect(freshId(tree, () => 0)).toBe(2 ** 20);
+  const taken = freshId(tree, () => 0.5);
+  const nodes = new Map([[taken, { ...tree.nodes.get(ROOT)!, id: taken }]]);
+  const rest = [0.5, 0.5, 0.25];
+  expect(freshId({ ...tree, nodes }, () => rest.shift()!)).toBeLessThan(taken);
+});
 
 const numbers = fc.tuple(fc.nat(), fc.nat(), fc.nat(), fc.nat());
 

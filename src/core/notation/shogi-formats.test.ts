@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { LIMITS, type Problem } from '../game/problem';
 import type { GameRecord } from '../game/record';
+import { applySteps } from '../game/steps';
 import { mainLine, nodesInOrder } from '../game/tree';
 import { rulesetOf } from '../rulesets';
 import { HANDICAPS } from '../shogi/handicaps';
@@ -205,6 +206,28 @@ describe('CSA', () => {
     expect(lossesIn(readOne(KIF, 'kif'), 'csa')).toEqual(['variations']);
     expect(lossesIn(readOne(KIF, 'kif'), 'kif')).toEqual([]);
   });
+});
+
+it.each([
+  [31_000, { kind: 'cp', cp: 31_000 }],
+  [-31_000, { kind: 'cp', cp: -31_000 }],
+  [31_001, { kind: 'mate', plies: 999, winner: 0 }],
+  [-31_999, { kind: 'mate', plies: 1, winner: 1 }],
+])('CSA scores: %d', (value, score) => {
+  const record = readOne(`V2.2\nPI\n+\n+7776FU\n'** ${value}\n%CHUDAN\n`, 'csa');
+  expect(mainLine(record.tree)[0]!.evaluation).toEqual({ score });
+});
+
+it.each([
+  [1000, '( 0:01/00:00:01)'],
+  [1001, '( 0:01.001/00:00:01)'],
+  [2002, '( 0:02.002/00:00:02)'],
+  [61_500, '( 1:01.5/00:01:01)'],
+])('KIF times: %d ms', (spent, text) => {
+  const record = readOne('   1 ７六歩(77)   ( 0:01/00:00:01)\n', 'kif');
+  const step = { type: 'annotate', node: 1, field: 'spent', value: spent } as const;
+  const node = mainLine(record.tree)[0]!.id;
+  expect(writeGame(applySteps(record, [{ ...step, node }]), 'kif')).toContain(text);
 });
 
 describe('KI2 and Japanese notation', () => {

@@ -62,6 +62,13 @@ describe('an external engine', () => {
     expect(found).toMatchObject({ depth: 8, nodes: 700, lines: [{ score: cpScore(17) }] });
   });
 
+  it('that says nothing but a move has looked at nothing', async () => {
+    const { told, found } = await ask('chess', CHESS.white, 1, ['bestmove e2e4']);
+    expect(told).toEqual([]);
+    expect(found).toMatchObject({ depth: 0, selectiveDepth: 0, nodes: 0 });
+    expect(found.lines.map(({ moves }) => moves)).toEqual([['e2e4']]);
+  });
+
   it('that gives fewer lines than asked for is heard all the same', async () => {
     const { told, found } = await ask(
       'chess',

@@ -28,6 +28,7 @@ export function ReviewCard() {
   const gameId = useDesk((state) => state.gameId);
   const count = (side: Side, verdict: Verdict): number =>
     review?.moves.filter((found) => found?.side === side && found.verdict === verdict).length ?? 0;
+  const unsettled = review?.moves.filter((found) => found?.isUnsettled).length ?? 0;
   /** How many turning points a side played without thinking. */
   const hastyAt = (side: Side): number =>
     turningPoints.filter(
@@ -65,12 +66,15 @@ export function ReviewCard() {
           </thead>
           <tbody>
             {([0, 1] as const).map((side) => {
-              const { value, moves, meanLoss } = review.accuracy[side];
+              const { value, error, moves, meanLoss } = review.accuracy[side];
               return (
                 <tr key={side} style={moves < 10 ? { opacity: 0.75 } : undefined}>
                   <td>{view.info.players[side].name ?? sideName(side)}</td>
                   <td>
                     <strong>{value === null ? '–' : value.toFixed(1)}</strong>
+                    {error !== null && (
+                      <span className="soft"> {t('error', { error: error.toFixed(1) })}</span>
+                    )}
                   </td>
                   <td>{meanLoss === null ? '–' : meanLoss.toFixed(1)}</td>
                   {COUNTED.map(({ verdict }) => (
@@ -86,6 +90,7 @@ export function ReviewCard() {
       {review && review.accuracy.some(({ moves }) => moves > 0 && moves < 10) && (
         <p className="soft small mb-2">{t('fewMoves')}</p>
       )}
+      {unsettled > 0 && <p className="soft small mb-2">{t('unsettled', { count: unsettled })}</p>}
       {([0, 1] as const).map((side) => {
         const hasty = hastyAt(side);
         return (

@@ -268,6 +268,7 @@ function Finding({
       ? t('outside', { lines: found.linesKnown })
       : t('rank', { rank: found.rank }),
     ...(found.isTurningPoint ? [t('turningPoint')] : []),
+    ...(found.isUnsettled ? [t('unsettled')] : []),
     ...(spent !== null && spent < HASTY_MS
       ? [t('seconds', { seconds: Math.round(spent / 1000) })]
       : []),
