@@ -6,7 +6,7 @@ import { mainLine, positionsAlong } from '@/core/game/tree';
 import { stopsOf } from '@/core/review/stops';
 import { rulesetOf } from '@/core/rulesets';
 import { findingsOf, presentFindings } from './findings';
-import { NO_FINDINGS } from '@/core/review/review';
+import { NO_FINDINGS, rankAmong } from '@/core/review/review';
 import { findGame } from './games';
 import type { Owner } from './owner';
 
@@ -87,13 +87,13 @@ export async function thinkingAnswer(
   const { ruleset, line, positions, evaluations, findings } = found;
   const move = ruleset.parseCode(code);
   if (move === null || !ruleset.isLegal(positions[ply]!, move)) return null;
-  const lines = evaluations[ply]?.lines ?? [];
-  const place = lines.findIndex(({ moves }) => moves[0] === code);
+  const { lines = [], compared = lines } = evaluations[ply] ?? {};
+  const rank = rankAmong(compared, code, lines[0]?.moves[0] === code);
   return {
     played: ruleset.code(line[ply]!.move),
     best: lines[0]!.moves[0]!,
-    rank: place < 0 ? null : place + 1,
-    linesKnown: lines.length,
+    rank,
+    linesKnown: compared.length,
     isTurningPoint: findings.moves[ply]!.isTurningPoint,
     node: line[ply]!.parent!,
   };

@@ -72,7 +72,7 @@ test('a PGN file, from the drop to the re-imported export', async ({ page }) => 
   await expect(board.locator('.check')).toHaveCount(1);
 
   // the sweep, live and without a reload
-  await sweep(page, 8);
+  await sweep(page);
   await expect(page.getByTestId('course').locator('canvas')).toBeVisible();
   const flagged = sheet.locator('.move', { has: page.locator('.sign.blunder, .sign.mistake') });
   await expect(flagged.first()).toBeVisible();
@@ -196,7 +196,7 @@ test('a sweep can be stopped, and a game deleted', async ({ page }) => {
   await dropFile(page, 'stop.pgn', PGN.replace('"4"', '"stop"'));
   await page.waitForURL(/\/games\/\d+$/);
   const card = page.getByRole('region', { name: 'Review' });
-  await card.getByRole('combobox').selectOption('depth 16');
+  await card.getByRole('combobox').selectOption('average nodes 10000000');
   await card.getByRole('button', { name: 'Go over this game' }).click();
   await card.getByRole('button', { name: 'Stop' }).click();
   await expect(card.getByText('Stopped; what was found stays.')).toBeVisible();

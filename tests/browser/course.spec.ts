@@ -25,7 +25,7 @@ const SHOGI = `手合割：平手
 
 async function looks(page: Page, plies: number): Promise<void> {
   const chart = page.getByTestId('course');
-  await sweep(page, 8);
+  await sweep(page);
   await expect(chart.locator('canvas')).toBeVisible();
   const box = (await chart.boundingBox())!;
   const x = (ply: number): number => box.x + 22 + ((box.width - 44) * ply) / plies;

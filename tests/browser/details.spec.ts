@@ -66,7 +66,7 @@ test('a sweep has a key, and its findings stay while a new one is waited for', a
     .first();
   await expect(blunder).toBeVisible();
   // a much longer one: nothing goes away when it is asked for, nor when it is called off
-  await review.getByRole('combobox').selectOption('depth 16');
+  await review.getByRole('combobox').selectOption('average nodes 10000000');
   await page.locator('.sheet-scroll').focus();
   await page.keyboard.press('s');
   await expect(review.getByRole('progressbar')).toBeVisible();
@@ -252,7 +252,7 @@ test('the list is gone through page by page, and says how accurate a game was', 
     pgn(`Accuracy ${Date.now()}`, '1. e4 e5 2. Qh5 Nc6 3. Bc4 Nf6 4. Qxf7# 1-0'),
   );
   const game = new URL(page.url()).pathname;
-  await sweep(page, 8);
+  await sweep(page);
   await open(page, '/?text=accuracy');
   const row = page.locator('tbody tr').filter({ has: page.locator(`a[href="${game}"]`) });
   await expect(row).toContainText(/\d+ · \d+/);

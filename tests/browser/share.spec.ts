@@ -23,7 +23,7 @@ test('a chess game is printed with variations, words, findings and diagrams wher
 }) => {
   const errors = watchForErrors(page);
   await takeIn(page, 'print.pgn', CHESS);
-  await sweep(page, 8);
+  await sweep(page);
   await choose(page, 'Print the game');
   await page.waitForURL(/print/);
   const printed = page.getByRole('article');

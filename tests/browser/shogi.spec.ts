@@ -57,7 +57,7 @@ test('a KIF file, from the drop to the re-imported export', async ({ page }) => 
   await page.locator('html[data-bs-theme]').waitFor();
   await expect(sheet.getByRole('button', { name: /☗２二角成/ })).toBeVisible();
 
-  await sweep(page, 8);
+  await sweep(page);
   const flagged = sheet.locator('.move', { has: page.locator('.sign.blunder, .sign.mistake') });
   await expect(flagged.first()).toBeVisible();
   await page.keyboard.press('Home');

@@ -37,10 +37,10 @@ export async function dropFile(page: Page, name: string, text: string): Promise<
   await target.dispatchEvent('drop', { dataTransfer: data });
 }
 
-/** Starts a sweep at a depth and waits until it is done, without reloading. */
-export async function sweep(page: Page, depth: number): Promise<void> {
+/** Starts a quick sweep and waits until it is done, without reloading. */
+export async function sweep(page: Page): Promise<void> {
   const card = page.getByRole('region', { name: 'Review' });
-  await card.getByRole('combobox').selectOption(`depth ${depth}`);
+  await card.getByRole('combobox').selectOption('average nodes 100000');
   await card.getByRole('button', { name: /Go over/ }).click();
   // a short one can be over before it is seen
   const again = card.getByRole('button', { name: 'Go over it again' });

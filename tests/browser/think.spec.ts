@@ -51,7 +51,7 @@ async function begin(page: Page, whose: string, time: string): Promise<{ text: s
 test('think first: nothing of what follows is there until a move is entered', async ({ page }) => {
   const errors = watchForErrors(page);
   await takeIn(page, 'think.pgn', CHESS);
-  await sweep(page, 8);
+  await sweep(page);
   const sent = await begin(page, "White's moves", 'as long as it takes');
   const count = Number(
     /of (\d+)/.exec((await page.getByRole('heading', { level: 2 }).textContent())!)![1],
@@ -103,7 +103,7 @@ test('think first: nothing of what follows is there until a move is entered', as
 test('think first in shogi, against the clock', async ({ page }) => {
   const errors = watchForErrors(page);
   await takeIn(page, 'think.kifu', SHOGI);
-  await sweep(page, 8);
+  await sweep(page);
   const sent = await begin(page, "Black's moves", '0:30');
   await expect(page.getByRole('heading', { level: 2 })).toHaveText(/Position 1 of [2-4]/);
   await expect(page.getByRole('timer')).toContainText(/0:[12]\d left/);
@@ -136,7 +136,7 @@ test('a walk left half-way is gone on with another day, or begun anew', async ({
   context,
 }) => {
   await takeIn(page, 'half-way.pgn', CHESS);
-  await sweep(page, 8);
+  await sweep(page);
   await begin(page, "White's moves", 'as long as it takes');
   await page.getByLabel('Your move').fill('a3');
   await page.keyboard.press('Enter');
@@ -161,7 +161,7 @@ test('where the engine of the page does not start, what the sweep found is told 
   page,
 }) => {
   await takeIn(page, 'think.pgn', CHESS);
-  await sweep(page, 8);
+  await sweep(page);
   await page.route(/\/engine\/.*\.wasm$/, (route) => route.abort());
   await begin(page, "White's moves", 'as long as it takes');
   const field = page.getByRole('textbox').first();

@@ -26,7 +26,7 @@ const LEFT_OUT = [
 ];
 const SAMPLE = 200;
 const SEED = 2026;
-const LONGEST_MS = 300_000;
+const LONGEST_MS = 180_000;
 
 type Mutant = Mutation & { file: string };
 type Outcome = 'noticed' | 'survived';
@@ -130,8 +130,14 @@ function ends(
   env: NodeJS.ProcessEnv,
 ): Promise<number> {
   return new Promise((resolve) => {
-    const child = spawn(process.execPath, [script, ...args], { cwd, env, stdio: 'ignore' });
-    const timer = setTimeout(() => child.kill('SIGKILL'), LONGEST_MS);
+    // a group of its own, so that what it has started ends with it
+    const child = spawn(process.execPath, [script, ...args], {
+      cwd,
+      env,
+      stdio: 'ignore',
+      detached: true,
+    });
+    const timer = setTimeout(() => process.kill(-child.pid!, 'SIGKILL'), LONGEST_MS);
     child.on('exit', (code) => {
       clearTimeout(timer);
       resolve(code ?? 1);

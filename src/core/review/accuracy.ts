@@ -1,5 +1,10 @@
-import type { MoveReview } from './review';
 import { THRESHOLDS } from './verdict';
+
+interface RatedMove {
+  /** Chance points. */
+  loss: number;
+  isUnsettled: boolean;
+}
 
 /** Accuracy of a side over the moves that left it a choice. */
 export interface Accuracy {
@@ -27,7 +32,7 @@ const mean = (values: readonly number[]): number =>
   values.reduce((sum, value) => sum + value, 0) / values.length;
 
 /** The mean over the moves' accuracies. `reviews`: of moves with at least two legal alternatives. */
-export function accuracyOf(reviews: readonly Pick<MoveReview, 'loss' | 'isUnsettled'>[]): Accuracy {
+export function accuracyOf(reviews: readonly RatedMove[]): Accuracy {
   const moves = reviews.length;
   if (moves === 0) return { value: null, error: null, moves, meanLoss: null };
   const accuracies = reviews.map(({ loss }) => moveAccuracy(loss));
@@ -41,7 +46,7 @@ export function accuracyOf(reviews: readonly Pick<MoveReview, 'loss' | 'isUnsett
 }
 
 function standardError(
-  reviews: readonly Pick<MoveReview, 'isUnsettled'>[],
+  reviews: readonly RatedMove[],
   accuracies: readonly number[],
   value: number,
 ): number {

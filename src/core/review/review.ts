@@ -132,8 +132,7 @@ function reviewMove<P>(
   const side = ruleset.side(position);
   const [best] = evaluation.lines;
   const code = ruleset.code(move);
-  const isPlayed = ({ moves }: EvaluatedLine): boolean => moves[0] === code;
-  const played = evaluation.lines.find(isPlayed) ?? evaluation.played;
+  const played = evaluation.lines.find(({ moves }) => moves[0] === code) ?? evaluation.played;
   if (!best || !played) return null;
   const loss = lossOf(kind, best.score, played.score, side);
   const isChoice = ruleset.choices(position).length > 1;
@@ -149,7 +148,7 @@ function reviewMove<P>(
     playedScore: played.score,
     loss,
     verdict: verdictOf(loss, margin, !isChoice || takesBack(move, previous)),
-    rank: rankAmong(compared, isPlayed, best === played),
+    rank: rankAmong(compared, code, best === played),
     linesKnown: compared.length,
     isTurningPoint: turns(kind, best.score, played.score, side, loss),
     isChoice,
@@ -162,14 +161,17 @@ function reviewMove<P>(
   };
 }
 
-/** Lines that were compared may put another move first than a longer look did, which is right. */
-function rankAmong(
+/**
+ * Place of a move among lines that were compared, from 1; null where it is outside of them. They may put another move first than a
+ * longer look did, which is right.
+ */
+export function rankAmong(
   lines: readonly EvaluatedLine[],
-  isPlayed: (line: EvaluatedLine) => boolean,
+  code: string,
   isBest: boolean,
 ): number | null {
   if (isBest) return 1;
-  const index = lines.findIndex(isPlayed);
+  const index = lines.findIndex(({ moves }) => moves[0] === code);
   return index < 0 ? null : Math.max(2, index + 1);
 }
 

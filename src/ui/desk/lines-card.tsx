@@ -96,6 +96,8 @@ export function LinesCard() {
   const stored =
     atNode && view.isMainLine(place.node) ? (evaluations[view.plyOf(place.node)] ?? null) : null;
   const lines = live?.info.lines ?? stored?.lines ?? [];
+  // side by side, if less deeply
+  const compared = (live ? null : stored?.compared) ?? lines;
   const side = ruleset.side(place.position);
   const chances = lines.map(({ score }) => chanceOf(ruleset.kind, score, side));
   const priced = live ? (live.played?.code === played ? live.played : null) : pricedBySweep(stored);
@@ -191,8 +193,8 @@ export function LinesCard() {
             </tbody>
           </table>
           <Remarks
-            chances={chances}
-            rank={lines.findIndex(({ moves }) => moves[0] === played) + 1}
+            chances={compared.map(({ score }) => chanceOf(ruleset.kind, score, side))}
+            rank={compared.findIndex(({ moves }) => moves[0] === played) + 1}
             cost={
               isOutside && priced
                 ? lossOf(ruleset.kind, priced.best, priced.line.score, side)
@@ -304,12 +306,13 @@ function Remarks({
     else if (count === chances.length) remarks.push(t('allKeep', { count }));
     else remarks.push(t('keeps', { count }));
   }
-  if (rank === 0 && cost !== null)
-    remarks.push(
-      wholeLoss(cost) === 0
-        ? t('asGood')
-        : `${t('rankOutside', { lines: chances.length })}, ${t('cost', { loss: wholeLoss(cost) })}`,
-    );
+  if (rank === 0 && cost !== null) {
+    const loss = wholeLoss(cost);
+    if (loss === 0) remarks.push(t('asGood'));
+    else if (chances.length > 1)
+      remarks.push(`${t('rankOutside', { lines: chances.length })}, ${t('cost', { loss })}`);
+    else remarks.push(t('playedCost', { loss }));
+  }
   return remarks.length > 0 && <p className="soft small m-0">{remarks.join(' ')}</p>;
 }
 

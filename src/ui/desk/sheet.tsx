@@ -264,9 +264,13 @@ function Finding({
   const t = useTranslations('finding');
   const isCurrent = useIsCurrent(node.id);
   const facts = [
-    found.rank === null
-      ? t('outside', { lines: found.linesKnown })
-      : t('rank', { rank: found.rank }),
+    ...(found.linesKnown > 1
+      ? [
+          found.rank === null
+            ? t('outside', { lines: found.linesKnown })
+            : t('rank', { rank: found.rank }),
+        ]
+      : []),
     ...(found.isTurningPoint ? [t('turningPoint')] : []),
     ...(found.isUnsettled ? [t('unsettled')] : []),
     ...(spent !== null && spent < HASTY_MS

@@ -89,6 +89,13 @@ export function ThinkAnswer({
     ['best', best?.code ?? data.best],
     ['played', data.played],
   ];
+  const { rank, linesKnown } = data;
+  const place =
+    linesKnown < 2
+      ? t(rank === null ? 'notCompared' : 'sweepBest')
+      : rank === null
+        ? t('outside', { lines: linesKnown })
+        : t('rank', { rank, lines: linesKnown });
   return (
     <div data-testid="think-answer">
       <p className="m-0" role="status">
@@ -97,10 +104,7 @@ export function ThinkAnswer({
           : cost < 1
             ? t('found', { move: ownText })
             : t('costs', { move: ownText, loss: wholeLoss(cost), best: bestText! })}{' '}
-        {data.rank !== null
-          ? t('rank', { rank: data.rank, lines: data.linesKnown })
-          : t('outside', { lines: data.linesKnown })}{' '}
-        {data.isTurningPoint && t('turned')}
+        {place} {data.isTurningPoint && t('turned')}
       </p>
       {failed && <p role="alert">{t('engineFailed')}</p>}
       <table className="lines-table mt-2">
