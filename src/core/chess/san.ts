@@ -128,7 +128,7 @@ export function readSan(position: ChessPosition, text: string): SanReading {
   if (body.charCodeAt(0) > 127 || body.charCodeAt(body.length - 1) > 127)
     body = body.replace(/[♔-♟]\ufe0e?/gu, (figurine) => FIGURINES[figurine[0]!] ?? figurine);
   let end = body.length;
-  while (end > 0 && '+#!?'.includes(body[end - 1]!)) end--;
+  while (end > 0 && '+#!?□'.includes(body[end - 1]!)) end--;
   if (end < body.length) body = body.slice(0, end);
   const first = body.charCodeAt(0);
   if (first === 79 || first === 48 || first === 111) {

@@ -73,6 +73,20 @@ describe('PGN as it is found', () => {
     expect(moves(game)).toBe('e7e8q');
   });
 
+  it.each([
+    ['e4!', [1]],
+    ['e4?', [2]],
+    ['e4!!', [3]],
+    ['e4??', [4]],
+    ['e4!?', [5]],
+    ['e4?!', [6]],
+    ['e4□', [7]],
+    ['e4!?!', undefined],
+    ['e4', undefined],
+  ])('signs at a move: %s', (text, symbols) => {
+    expect(mainLine(records(`1. ${text} *`)[0]!.tree)[0]!.symbols).toEqual(symbols);
+  });
+
   it('null moves are kept', () => {
     expect(moves('1. e4 -- 2. d4 Z0')).toBe('e2e4 0000 d2d4 0000');
   });

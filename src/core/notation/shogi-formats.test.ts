@@ -127,6 +127,8 @@ describe('KIF', () => {
     const two = `${KIF}\n手合割：平手\n   1 ９九玉(59)\n\n手合割：香落ち\n   1 ３四歩(33)\n`;
     const readings = [...readGames(two, 'kif')];
     expect(readings.map(isRead)).toEqual([true, false, true]);
+    // which of them is told, from 1
+    expect(readings[1]).toMatchObject({ problem: { place: { game: 2 } } });
   });
 });
 
