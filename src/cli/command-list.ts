@@ -66,7 +66,8 @@ export const COMMANDS: Readonly<Record<string, Command>> = {
   },
   review: {
     usage: [
-      'review FILE [--preset quick|standard|deep | --nodes N | --time MS | --depth N] [--lines N] [--json]',
+      'review FILE [--preset quick|standard|deep | --nodes N | --time MS | --depth N] [--lines N]',
+      '            [--jobs N] [--json [--out FILE [--resume]]]   every game of a file gone over',
     ],
     run: async ([file], options) => (await import('./review')).review(file, options),
   },

@@ -33,6 +33,8 @@ const optionsSchema = z.object({
   lines: whole(1, 8).optional(),
   games: whole(1, 1_000_000).optional(),
   concurrency: whole(1, 64).optional(),
+  /** Engines at a time. */
+  jobs: whole(1, 64).optional(),
   seed: whole(0, Number.MAX_SAFE_INTEGER).optional(),
   epochs: whole(1, 1000).optional(),
   decay: number('a number', 0, 100).optional(),

@@ -5,16 +5,18 @@ import type { CheckedOptions } from './option-schema';
 interface PlainOptions {
   from?: string;
   to?: string;
+  out?: string;
   json?: boolean;
   engine?: boolean;
   replace?: boolean;
+  resume?: boolean;
   help?: boolean;
 }
 
 export type Options = PlainOptions & CheckedOptions;
 
-const FLAGS = ['json', 'engine', 'replace', 'help'] as const;
-const WORDS = ['from', 'to'] as const;
+const FLAGS = ['json', 'engine', 'replace', 'resume', 'help'] as const;
+const WORDS = ['from', 'to', 'out'] as const;
 /** Those that say how much or how many. */
 const CHECKED = [
   'preset',
@@ -24,6 +26,7 @@ const CHECKED = [
   'lines',
   'games',
   'concurrency',
+  'jobs',
   'seed',
   'epochs',
   'decay',
@@ -36,9 +39,9 @@ export async function readArguments(
   args: readonly string[],
 ): Promise<{ positionals: string[]; options: Options }> {
   const { values, positionals } = parsedOrRefused(args);
-  const { from, to, json, engine, replace, help, ...rest } = values;
+  const { from, to, out, json, engine, replace, resume, help, ...rest } = values;
   const plain = Object.fromEntries(
-    Object.entries({ from, to, json, engine, replace, help }).filter(
+    Object.entries({ from, to, out, json, engine, replace, resume, help }).filter(
       ([, value]) => value !== undefined,
     ),
   );

@@ -1,30 +1,40 @@
+import type { Ask } from '@/core/ask/question';
 import { sweepGame } from '@/core/ask/sweep-game';
 import { gameInfo } from '@/core/game/info';
 import type { GameRecord } from '@/core/game/record';
-import type { Ruleset, Position } from '@/core/game/ruleset';
+import type { Problem } from '@/core/game/problem';
+import type { Position, Ruleset } from '@/core/game/ruleset';
 import { mainLine, positionsAlong } from '@/core/game/tree';
 import { walk } from '@/core/game/walk';
-import { isRead } from '@/core/notation/reading';
+import { isRead, type Reading } from '@/core/notation/reading';
 import { wholeLoss } from '@/core/review/chance';
-import { reviewGame } from '@/core/review/review';
+import type { PositionEvaluation } from '@/core/review/evaluation';
+import { findingsFrom } from '@/core/review/findings';
+import type { Findings } from '@/core/review/review';
+import { summaryOf } from '@/core/review/summary';
 import {
   DEFAULT_SWEEP,
+  settingsText,
   SWEEP_PRESETS,
   sweepSettingsSchema,
   type SweepSettings,
 } from '@/core/review/sweep-settings';
 import { signOfNag, VERDICT_NAG } from '@/core/review/verdict';
 import { rulesetOf } from '@/core/rulesets';
-import { askOf } from '@/engine/contract';
 import { engineVersion, startEngine } from '@/engine/hosts/node';
+import { EnginePool } from '@/worker/engine-pool';
 import { ENGINE_FILES } from './engine-files';
 import { CommandError, EXIT, usageError } from './exit';
 import { sayProblem } from './messages';
 import type { Options } from './options';
 import { complain, print } from './print';
+import { toFile, toStandardOutput } from './review-output';
 import { gamesOf } from './source';
 
-type ReviewOptions = Pick<Options, 'preset' | 'depth' | 'nodes' | 'time' | 'lines' | 'json'>;
+type ReviewOptions = Pick<
+  Options,
+  'preset' | 'depth' | 'nodes' | 'time' | 'lines' | 'json' | 'jobs' | 'out' | 'resume'
+>;
 
 const LINES = 3;
 
@@ -49,58 +59,88 @@ function reviewSettings({ preset, depth, nodes, time, lines }: ReviewOptions): S
 const isUnlimited = ({ preset, depth, nodes, time, lines }: ReviewOptions): boolean =>
   [preset, depth, nodes, time, lines].every((option) => option === undefined);
 
+const USE =
+  'Use: ./bektra review FILE [--preset quick|standard|deep | --nodes N | --time MS | --depth N] [--lines N] [--jobs N] [--json [--out FILE [--resume]]]';
+
 /** `review`: every game of a file gone over by the engine, without a database. */
 export async function review(file: string | undefined, options: ReviewOptions): Promise<number> {
-  if (!file)
-    throw usageError(
-      'Use: ./bektra review FILE [--preset quick|standard|deep | --nodes N | --time MS | --depth N] [--lines N] [--json]',
-    );
+  const { json = false, jobs = 1, out, resume = false } = options;
+  if (!file || (out !== undefined && !json) || (resume && out === undefined)) throw usageError(USE);
   const settings = isUnlimited(options) ? DEFAULT_SWEEP : reviewSettings(options);
-  const engine = await startEngine(ENGINE_FILES);
-  const ask = askOf(engine, new AbortController().signal);
+  const output = out === undefined ? toStandardOutput : await toFile(out, settings, resume);
+  const engines = Array.from({ length: jobs }, () => startEngine(ENGINE_FILES));
+  const pool = new EnginePool(await Promise.all(engines));
+  const ask = pool.askOf(new AbortController().signal, 'background');
   let clean = true;
   let games = 0;
+
+  const say = async (found: Found): Promise<void> => {
+    if ('problem' in found) {
+      const { line, column } = found.problem.place;
+      complain(`${file}:${line}:${column}: ${await sayProblem(found.problem)}`);
+      clean = false;
+    } else if (!json) printReview(found.record, found.findings);
+    if (json) await output.write(lineOf(found, settings));
+  };
+  // so many games at a time that no engine waits for one to end; what comes of them is said in their order
+  const underWay: Promise<Found>[] = [];
   try {
     for await (const reading of gamesOf(file)) {
-      if (!isRead(reading)) {
-        const { line, column } = reading.problem.place;
-        complain(`${file}:${line}:${column}: ${await sayProblem(reading.problem)}`);
-        clean = false;
-        continue;
-      }
       games++;
-      const { record } = reading;
-      const { kind, start } = record.tree;
-      const ruleset = rulesetOf(kind);
-      const line = mainLine(record.tree);
-      const positions = positionsAlong(ruleset, start, line);
-      const plan = sweepGame(record, settings);
-      const evaluations = (await plan(ask, () => undefined)).evaluations();
-      const result = reviewGame(
-        ruleset,
-        positions,
-        line.map(({ move }) => move),
-        evaluations,
-      );
-      const version = await engineVersion(ENGINE_FILES, kind);
-      if (options.json)
-        print(JSON.stringify({ kind, engine: version, settings, ...result, evaluations }));
-      else printReview(ruleset, record, positions, result);
+      if (games <= output.done) continue;
+      const found = goOver(games, reading, settings, ask);
+      found.catch(() => undefined);
+      underWay.push(found);
+      if (underWay.length > jobs) await say(await underWay.shift()!);
     }
+    for (const found of underWay) await say(await found);
   } finally {
-    engine.close();
+    pool.close();
+    await output.close();
   }
-  if (games === 0 && clean) throw new CommandError(`${file}: no games found`, EXIT.problems);
+  if (games === 0) throw new CommandError(`${file}: no games found`, EXIT.problems);
   return clean ? EXIT.done : EXIT.problems;
 }
 
-function printReview(
-  ruleset: Ruleset,
-  record: GameRecord,
-  positions: readonly Position[],
-  { moves, accuracy }: ReturnType<typeof reviewGame>,
-): void {
+/** What came of a game; `game`: its place in the file, from 1. */
+type Found = { game: number } & (
+  | { problem: Problem }
+  | {
+      record: GameRecord;
+      engine: string;
+      evaluations: readonly (PositionEvaluation | null)[];
+      findings: Findings;
+    }
+);
+
+async function goOver(
+  game: number,
+  reading: Reading,
+  settings: SweepSettings,
+  ask: Ask,
+): Promise<Found> {
+  if (!isRead(reading)) return { game, problem: reading.problem };
+  const { record } = reading;
+  const evaluations = (await sweepGame(record, settings)(ask, () => undefined)).evaluations();
+  const { findings } = findingsFrom(record, evaluations);
+  const engine = await engineVersion(ENGINE_FILES, record.tree.kind);
+  return { game, record, engine, evaluations, findings };
+}
+
+function lineOf(found: Found, settings: SweepSettings): object {
+  const { game } = found;
+  const made = { game, settings: settingsText(settings) };
+  if ('problem' in found) return { ...made, problem: found.problem };
+  const { record, engine, evaluations, findings } = found;
+  const { kind } = record.tree;
+  return { ...made, kind, engine, ...findings, summary: summaryOf(findings), evaluations };
+}
+
+function printReview(record: GameRecord, { moves, accuracy }: Findings): void {
   const { players } = gameInfo(record);
+  const { kind, start } = record.tree;
+  const ruleset = rulesetOf(kind);
+  const positions = positionsAlong(ruleset, start, mainLine(record.tree));
   print(`${players[0].name ?? '?'} – ${players[1].name ?? '?'}  ${record.result}`);
   const line = mainLine(record.tree);
   for (const found of moves) {
@@ -116,11 +156,11 @@ function printReview(
       `${number} ${text} ${signOfNag(VERDICT_NAG[found.verdict])}${cost}${better ? `  better: ${better}` : ''}${turn}`,
     );
   }
-  accuracy.forEach(({ value, moves: count }, side) =>
-    print(
-      `${ruleset.sides[side]}: accuracy ${value === null ? '–' : value.toFixed(1)} (${count} moves)`,
-    ),
-  );
+  accuracy.forEach(({ value, error, moves: count }, side) => {
+    const within = error === null ? '' : ` ± ${error.toFixed(1)}`;
+    const figure = value === null ? '–' : `${value.toFixed(1)}${within}`;
+    print(`${ruleset.sides[side]}: accuracy ${figure} (${count} moves)`);
+  });
 }
 
 /** A line of codes in the game's notation. */

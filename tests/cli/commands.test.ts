@@ -206,10 +206,59 @@ describe('review', () => {
   it('says it in words too', async () => {
     const { out } = await bektra(['review', file('a.pgn', GAME), '--nodes', '3000']);
     expect(out).toMatch(/2… Ke7 \?\? {2}−\d+ chance {2}better: /);
-    expect(out).toMatch(/white: accuracy \d+\.\d \(3 moves\)/);
+    expect(out).toMatch(/white: accuracy \d+\.\d ± \d+\.\d \(3 moves\)/);
   });
-  it('wants one limit', async () => {
-    expect((await bektra(['review', 'a.pgn', '--depth', '5', '--nodes', '9'])).code).toBe(2);
+  it('finds the same with several engines, and when it goes on where it was killed', async () => {
+    const other = GAME.replace('2. Qh5 Ke7 3. Qxe5#', '2. Nf3 Nc6 3. Bb5 a6');
+    const bad = GAME.replace('2. Qh5', '2. Qh6');
+    const source = file('three.pgn', [GAME, bad, other].join('\n'));
+    const args = ['review', source, '--nodes', '2000', '--json'];
+    const plain = await bektra(args);
+    expect(plain.code).toBe(1);
+    const lines = jsonLines(plain.out);
+    expect(lines.map(({ game }) => game)).toEqual([1, 2, 3]);
+    expect(lines[0]).toMatchObject({
+      settings: 'average nodes 2000',
+      accuracy: [{ moves: 3 }, { moves: 2 }],
+      summary: { trend: { side: 0 } },
+    });
+    expect(lines[1]).toMatchObject({ problem: { code: 'move.illegal', place: { game: 2 } } });
+    expect((await bektra([...args, '--jobs', '2'])).out).toBe(plain.out);
+
+    const out = ['--out', 'three.jsonl'];
+    expect((await bektra([...args, ...out])).code).toBe(1);
+    const whole = readFileSync(join(folder, 'three.jsonl'), 'utf8');
+    expect(whole).toBe(plain.out);
+    // what is there is not overwritten unasked
+    expect(await bektra([...args, ...out])).toMatchObject({
+      code: 2,
+      err: expect.stringContaining('--resume') as string,
+    });
+    // killed in the middle of a line
+    for (const length of [0, 40, whole.indexOf('\n') + 1, whole.length - 9]) {
+      file('three.jsonl', whole.slice(0, length));
+      await bektra([...args, ...out, '--resume']);
+      expect(readFileSync(join(folder, 'three.jsonl'), 'utf8')).toBe(whole);
+    }
+    // with other settings it would be no whole
+    const deeper = ['review', source, '--nodes', '3000', '--json', ...out, '--resume'];
+    expect(await bektra(deeper)).toMatchObject({
+      code: 2,
+      err: expect.stringContaining('other settings: average nodes 2000') as string,
+    });
+    file('three.jsonl', '{"some": "thing"}\n');
+    expect((await bektra([...args, ...out, '--resume'])).err).toContain('not written by review');
+    expect(readFileSync(join(folder, 'three.jsonl'), 'utf8')).toBe('{"some": "thing"}\n');
+  });
+  it.each([
+    ['--depth 5 --nodes 9'],
+    ['--preset quick --nodes 900'],
+    ['--preset long'],
+    ['--lines 2'],
+    ['--out a.jsonl'],
+    ['--json --resume'],
+  ])('refuses %s', async (options) => {
+    expect((await bektra(['review', 'a.pgn', ...options.split(' ')])).code).toBe(2);
   });
 });
 

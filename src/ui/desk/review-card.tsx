@@ -8,6 +8,7 @@ import { useSideName } from '../side-name';
 import { useReview } from './desk-review';
 import { useDesk } from './desk-store';
 import { Sign } from './sign';
+import { ReviewSummary } from './review-summary';
 import { SweepControl } from './sweep-control';
 import { useSaySettings } from './use-say-settings';
 
@@ -90,6 +91,7 @@ export function ReviewCard() {
       {review && review.accuracy.some(({ moves }) => moves > 0 && moves < 10) && (
         <p className="soft small mb-2">{t('fewMoves')}</p>
       )}
+      {review && <ReviewSummary review={review} />}
       {unsettled > 0 && <p className="soft small mb-2">{t('unsettled', { count: unsettled })}</p>}
       {([0, 1] as const).map((side) => {
         const hasty = hastyAt(side);

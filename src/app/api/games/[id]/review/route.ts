@@ -11,8 +11,6 @@ export const GET = serve(findReview, async ({ owner, id, query }) => {
   return reviewOf(
     owner,
     game,
-    has === undefined
-      ? null
-      : { sweep: has, isComplete: complete !== undefined, answers: known },
+    has === undefined ? null : { sweep: has, isComplete: complete !== undefined, answers: known },
   );
 });
