@@ -2,8 +2,12 @@ import Link from 'next/link';
 import { getTranslations } from 'next-intl/server';
 import * as z from 'zod';
 import { countGames, listGames, type ListPlace, type ListStretch } from '@/server/game-list';
+import { listBatches } from '@/server/batches';
 import { latestImports } from '@/server/imports';
+import { settings } from '@/server/settings';
+import { settingsText } from '@/core/review/sweep-settings';
 import { currentOwner } from '@/server/owner';
+import { BatchPanel } from '@/ui/games/batch-panel';
 import { GamesTable } from '@/ui/games/games-table';
 import { ImportPanel } from '@/ui/games/import-panel';
 import { Masthead } from '@/ui/shell/masthead';
@@ -43,16 +47,16 @@ export default async function GamesPage({ searchParams }: Props) {
   const { kind, text, older, newer } = querySchema.parse(await searchParams);
   const owner = await currentOwner();
   const all = await countGames(owner);
+  const filter = { ...(kind ? { kind } : {}), ...(text ? { text } : {}) };
   const page = await listGames(
     owner,
-    { ...(kind ? { kind } : {}), ...(text ? { text } : {}) },
+    filter,
     stretchOf({ ...(older ? { older } : {}), ...(newer ? { newer } : {}) }),
   );
   const { games, total } = page;
   const href = (way: 'older' | 'newer', place: ListPlace): string => {
     const query = new URLSearchParams({
-      ...(kind ? { kind } : {}),
-      ...(text ? { text } : {}),
+      ...filter,
       [way]: placeText(place),
     });
     return `/?${query}`;
@@ -90,6 +94,12 @@ export default async function GamesPage({ searchParams }: Props) {
           </form>
         </div>
         <ImportPanel hasGames={all > 0} earlier={await latestImports(owner, EARLIER_IMPORTS)} />
+        <BatchPanel
+          filter={filter}
+          count={total}
+          usual={settingsText(settings().sweep)}
+          known={await listBatches(owner)}
+        />
         {games.length > 0 ? (
           <GamesTable games={games} />
         ) : (

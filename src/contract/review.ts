@@ -4,7 +4,7 @@ import { sweepSettingsSchema } from '@/core/review/sweep-settings';
 import { contract } from './contract';
 import { codes, evaluation, findings, id, side } from './shapes';
 
-export const ASK_STATES = ['queued', 'running', 'done', 'cancelled', 'failed'] as const;
+export const ASK_STATES = ['queued', 'running', 'paused', 'done', 'cancelled', 'failed'] as const;
 const state = z.enum(ASK_STATES);
 
 export const sweepStatusSchema = z.object({

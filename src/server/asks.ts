@@ -4,7 +4,7 @@ import { announce } from './events';
 import { findGame, type StoredGame } from './games';
 import type { Owner } from './owner';
 import { dequeue, enqueue } from './queue';
-import { asks, type AskState, type PlanName } from './schema';
+import { asks, type AskState, type JobPlan } from './schema';
 
 export type AskRow = typeof asks.$inferSelect;
 
@@ -13,11 +13,11 @@ export const OPEN_STATES: AskState[] = ['queued', 'running'];
 /** Keeps what is asked and queues it, within a transaction; null where the same is asked already. */
 export async function addAsk(
   tx: Transaction,
-  ask: typeof asks.$inferInsert,
+  ask: typeof asks.$inferInsert & { plan: JobPlan },
   laneOf: (id: number) => string | null = () => null,
 ): Promise<AskRow | null> {
   const [created] = await tx.insert(asks).values(ask).onConflictDoNothing().returning();
-  if (created) await enqueue(tx, created.plan, created.id, laneOf(created.id));
+  if (created) await enqueue(tx, ask.plan, created.id, laneOf(created.id));
   return created ?? null;
 }
 
@@ -25,10 +25,11 @@ export async function addAsk(
 export const announceAsk = (
   { ownerId, plan, id, gameId }: AskRow,
   what: { cancelled?: true; done?: boolean } = {},
-): Promise<void> => announce({ owner: ownerId, type: plan, id, gameId, ...what });
+): Promise<void> =>
+  announce({ owner: ownerId, type: plan, id, gameId: gameId ?? undefined, ...what });
 
 /** Calls off what was asked; what has been found so far stays. False where it was no longer open. */
-export async function cancelAsk(owner: Owner, plan: PlanName, id: number): Promise<boolean> {
+export async function cancelAsk(owner: Owner, plan: JobPlan, id: number): Promise<boolean> {
   const cancelled = await database().transaction(async (tx) => {
     const [row] = await tx
       .update(asks)
@@ -50,7 +51,7 @@ export async function cancelAsk(owner: Owner, plan: PlanName, id: number): Promi
 }
 
 /** Takes away what was asked with all that was found, and calls it off where it is open. */
-export async function removeAsk(owner: Owner, plan: PlanName, id: number): Promise<boolean> {
+export async function removeAsk(owner: Owner, plan: JobPlan, id: number): Promise<boolean> {
   const removed = await database().transaction(async (tx) => {
     const [row] = await tx
       .delete(asks)
@@ -65,7 +66,7 @@ export async function removeAsk(owner: Owner, plan: PlanName, id: number): Promi
 
 /** For the worker: what was asked, with its game, whatever its owner; null once it is no longer open. */
 export async function openAsk(
-  plan: PlanName,
+  plan: JobPlan,
   id: number,
 ): Promise<{ ask: AskRow; game: StoredGame } | null> {
   const [ask] = await database()
@@ -73,7 +74,7 @@ export async function openAsk(
     .from(asks)
     .where(and(eq(asks.id, id), eq(asks.plan, plan), inArray(asks.state, OPEN_STATES)));
   if (!ask) return null;
-  const game = await findGame({ id: ask.ownerId, playerName: '' }, ask.gameId);
+  const game = await findGame({ id: ask.ownerId, playerName: '' }, ask.gameId ?? 0);
   return game && { ask, game };
 }
 

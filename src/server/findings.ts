@@ -128,7 +128,7 @@ export async function reckonAnew(): Promise<number> {
       .limit(BATCH);
     if (rows.length === 0) return reckoned;
     for (const { id, ownerId, gameId } of rows) {
-      await reckon(id, { id: ownerId, playerName: '' }, gameId);
+      await reckon(id, { id: ownerId, playerName: '' }, gameId ?? 0);
       reckoned++;
     }
   }

@@ -56,18 +56,24 @@ export const PAGE = 50;
 
 const PLACE = sql`(coalesce(${games.date}, ''), ${games.id})`;
 
-/** A page of the owner's games, the newest ones unless a stretch is asked for, and how many there are in all. */
-export async function listGames(
-  owner: Owner,
-  filter: GameFilter,
-  stretch: ListStretch | null = null,
-): Promise<GamePage> {
+/** The owner's games that a filter holds. */
+export function gamesOf(owner: Owner, filter: GameFilter): SQL {
   const conditions: SQL[] = [eq(games.ownerId, owner.id)];
   if (filter.kind) conditions.push(eq(games.kind, filter.kind));
   for (const word of folded(filter.text ?? '')
     .split(/\s+/)
     .filter(Boolean))
     conditions.push(like(games.searchText, `%${word.replace(/[\\%_]/g, '\\$&')}%`));
+  return and(...conditions)!;
+}
+
+/** A page of the owner's games, the newest ones unless a stretch is asked for, and how many there are in all. */
+export async function listGames(
+  owner: Owner,
+  filter: GameFilter,
+  stretch: ListStretch | null = null,
+): Promise<GamePage> {
+  const wanted = gamesOf(owner, filter);
   const isNewer = stretch?.way === 'newer';
   const place = stretch && sql`(${stretch.from.date ?? ''}, ${stretch.from.id}::bigint)`;
   const order = isNewer ? asc : desc;
@@ -76,7 +82,7 @@ export async function listGames(
     .from(games)
     .where(
       and(
-        ...conditions,
+        wanted,
         place ? (isNewer ? sql`${PLACE} > ${place}` : sql`${PLACE} < ${place}`) : undefined,
       ),
     )
@@ -91,7 +97,7 @@ export async function listGames(
   const hasOlder = isNewer || hasMore;
   return {
     games: shown.map((row) => summaryOf(owner, row)),
-    total: await database().$count(games, and(...conditions)),
+    total: await database().$count(games, wanted),
     newer: hasNewer ? placeOf(shown[0]) : null,
     older: hasOlder ? placeOf(shown.at(-1)) : null,
   };

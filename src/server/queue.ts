@@ -1,12 +1,15 @@
 import { sql } from 'drizzle-orm';
-import { PLANS, type PlanName } from './schema';
 import type { Database, Transaction } from './database';
 
-export const JOB_NAMES = ['import', ...PLANS] as const;
-export type JobName = 'import' | PlanName;
+/** A batch is no job: its sweeps are. */
+export const JOB_NAMES = ['import', 'sweep', 'study'] as const;
+export type JobName = (typeof JOB_NAMES)[number];
 
 /** A job that was begun so often and always ended with its worker is given up. */
 const MOST_ATTEMPTS = 50;
+
+/** Sweeps of many games wait for those of one. */
+const BATCH_PRIORITY = 20;
 
 /** Lower numbers run first: people wait for an import, and sooner for one position than for a game. */
 const PRIORITY: Record<JobName, number> = { import: 0, study: 5, sweep: 10 };
@@ -33,4 +36,18 @@ export async function dequeue(
   id: number,
 ): Promise<void> {
   await db.execute(sql`select graphile_worker.remove_job(${`${name}:${id}`})`);
+}
+
+/** Queues the sweeps of a batch that wait, the latest games first. */
+export async function enqueueBatch(db: Transaction, batch: number): Promise<void> {
+  await db.execute(
+    sql`select graphile_worker.add_job('sweep', json_build_object('id', id), job_key := 'sweep:' || id, max_attempts := ${MOST_ATTEMPTS}, priority := ${BATCH_PRIORITY}) from (select id from asks where parent_id = ${batch} and state = 'queued' order by id) waiting`,
+  );
+}
+
+/** Takes back those that no worker has begun. */
+export async function dequeueBatch(db: Transaction, batch: number): Promise<void> {
+  await db.execute(
+    sql`select graphile_worker.remove_job('sweep:' || id) from asks where parent_id = ${batch} and state = 'queued'`,
+  );
 }

@@ -179,9 +179,11 @@ export const evaluations = pgTable(
   ],
 );
 
-export const PLANS = ['sweep', 'study'] as const;
-/** What is asked: to go over a game, or to look at one position much deeper. */
+export const PLANS = ['sweep', 'study', 'batch'] as const;
+/** What is asked: to go over a game, to look at one position much deeper, or to go over many games, each a sweep of its own. */
 export type PlanName = (typeof PLANS)[number];
+/** Those that are jobs; a batch is made of them. */
+export type JobPlan = Exclude<PlanName, 'batch'>;
 
 export type AskState = (typeof ASK_STATES)[number];
 
@@ -199,9 +201,10 @@ export const asks = pgTable(
   {
     id: bigint('id', { mode: 'number' }).primaryKey().generatedByDefaultAsIdentity(),
     ownerId: ownerId(),
-    gameId: bigint('game_id', { mode: 'number' })
-      .notNull()
-      .references(() => games.id, { onDelete: 'cascade' }),
+    /** Null where it is about many games. */
+    gameId: bigint('game_id', { mode: 'number' }).references(() => games.id, {
+      onDelete: 'cascade',
+    }),
     /** The ask of many games that this is part of. */
     parentId: bigint('parent_id', { mode: 'number' }).references((): AnyPgColumn => asks.id, {
       onDelete: 'cascade',
@@ -242,6 +245,7 @@ export const asks = pgTable(
     check('asks_plan', sql`plan in ${oneOf(PLANS)}`),
     check('asks_state', sql`state in ${oneOf(ASK_STATES)}`),
     check('asks_whole', sql`(plan = 'study') = (position is not null)`),
+    check('asks_many', sql`(plan = 'batch') = (game_id is null)`),
   ],
 );
 

@@ -13,7 +13,8 @@ import { asks, type AskedPosition } from './schema';
 
 const STUDY = {
   id: asks.id,
-  gameId: asks.gameId,
+  // about a position of a game, as the table's checks say
+  gameId: sql<number>`${asks.gameId}`.mapWith(Number),
   engine: asks.engine,
   state: asks.state,
   // every study has one

@@ -13,7 +13,7 @@ import { reckonAnew } from '@/server/findings';
 import { forgetBrokenUploads } from '@/server/imports';
 import { logger } from '@/server/log';
 import { JOB_NAMES, type JobName } from '@/server/queue';
-import type { PlanName } from '@/server/schema';
+import type { JobPlan } from '@/server/schema';
 import { settings } from '@/server/settings';
 import { toldError } from '@/server/told-error';
 import { EnginePool } from './engine-pool';
@@ -79,7 +79,7 @@ async function main(): Promise<void> {
       }
     };
   /** A task for what people ask of engines: called off it ends in silence, and what fails again and again is given up. */
-  const asked = (plan: PlanName, work: (id: number, signal: AbortSignal) => Promise<void>): Task =>
+  const asked = (plan: JobPlan, work: (id: number, signal: AbortSignal) => Promise<void>): Task =>
     task(plan, async (id, signal) => {
       try {
         await work(id, signal);

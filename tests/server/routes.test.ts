@@ -7,6 +7,8 @@ import { GET as listStudies, POST as startStudy } from '@/app/api/games/[id]/stu
 import { DELETE as stopSweep, POST as startSweep } from '@/app/api/games/[id]/sweep/route';
 import { POST as think } from '@/app/api/games/[id]/think/route';
 import { POST as createGame } from '@/app/api/games/route';
+import { DELETE as stopBatch, PUT as pauseBatch } from '@/app/api/batches/[id]/route';
+import { GET as listBatches, POST as startBatch } from '@/app/api/batches/route';
 import { GET as listEngines } from '@/app/api/engines/route';
 import { DELETE as stopImport, GET as findImport } from '@/app/api/imports/[id]/route';
 import { GET as findPosition } from '@/app/api/positions/route';
@@ -168,6 +170,31 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('routes answer', () => {
       400,
       'malformed',
     ]);
+  });
+
+  it('to sweeps of many games', async () => {
+    const body = { onlyNew: false, settings: { average: { nodes: 1000 } } };
+    for (const wrong of [
+      { ...body, kind: 'go' },
+      { ...body, text: 'x'.repeat(101) },
+      { ...body, settings: {} },
+      { settings: body.settings },
+    ])
+      expect(await ask(startBatch, { body: wrong })).toEqual([400, 'malformed']);
+    const nobody = { ...body, text: 'nobody of this name' };
+    expect(await ask(startBatch, { body: nobody })).toEqual([422, 'empty']);
+    const [status, batch] = await ask(startBatch, { body });
+    expect([status, batch]).toMatchObject([201, { state: 'running', done: 0 }]);
+    expect(await ask(listBatches)).toEqual([200, [batch]]);
+    const { id: own } = batch as { id: number };
+    const pause = { id: own, body: { paused: true } };
+    expect(await ask(pauseBatch, pause)).toEqual([200, { ...(batch as object), state: 'paused' }]);
+    expect(await ask(pauseBatch, { id: own, body: {} })).toEqual([400, 'malformed']);
+    expect(await ask(pauseBatch, { ...pause, id: NOBODY })).toEqual([404, 'missing']);
+    expect(await ask(stopBatch, { id: NOBODY })).toEqual([404, 'missing']);
+    expect(await ask(stopBatch, { id: own })).toEqual([204, null]);
+    expect(await ask(stopBatch, { id: own })).toEqual([404, 'missing']);
+    expect(await ask(pauseBatch, pause)).toEqual([404, 'missing']);
   });
 
   it('to studies', async () => {

@@ -5,12 +5,12 @@ import { HASTY_MS } from '@/core/game/clock';
 import type { Side } from '@/core/game/ruleset';
 import type { Verdict } from '@/core/review/verdict';
 import { useSideName } from '../side-name';
+import { useSaySettings } from '../use-say-settings';
 import { useReview } from './desk-review';
 import { useDesk } from './desk-store';
 import { Sign } from './sign';
 import { ReviewSummary } from './review-summary';
 import { SweepControl } from './sweep-control';
-import { useSaySettings } from './use-say-settings';
 
 const COUNTED: { verdict: Verdict; nag: number }[] = [
   { verdict: 'inaccuracy', nag: 6 },

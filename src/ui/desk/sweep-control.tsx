@@ -3,25 +3,15 @@
 import { memo, useState } from 'react';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
-import Form from 'react-bootstrap/Form';
 import { startSweep, stopSweep } from '@/contract/review';
-import { readSettingsText, settingsText, SWEEP_PRESETS } from '@/core/review/sweep-settings';
+import { readSettingsText, settingsText } from '@/core/review/sweep-settings';
 import { call, succeeds } from '../call';
+import { EffortSelect } from '../effort-select';
 import { useDeskShortcuts } from './shortcuts';
 import { useReview } from './desk-review';
 import { useDeskSetup } from './desk-setup';
 import { useDeskStore } from './desk-store';
 import { keepGame } from './keep-game';
-import { useSaySettings } from './use-say-settings';
-
-/** What there is to choose from, as the settings' own text. */
-const CHOICES = {
-  nodes: Object.values(SWEEP_PRESETS).map((nodes) => settingsText({ average: { nodes } })),
-  milliseconds: [1000, 3000, 10_000].map((milliseconds) =>
-    settingsText({ average: { milliseconds } }),
-  ),
-} as const;
-const GROUPS = ['nodes', 'milliseconds'] as const;
 
 const isOpen = (state: string | undefined): boolean => state === 'queued' || state === 'running';
 
@@ -33,7 +23,6 @@ export const SweepControl = memo(function SweepControl({ withKey = false }: { wi
   const { sweep, refresh } = useReview();
   const [limit, setLimit] = useState(settingsText(usual));
   const [failed, setFailed] = useState(false);
-  const sayLimit = useSaySettings();
 
   const settle = async (request: (id: number) => Promise<unknown>): Promise<void> => {
     const id = await keepGame(store);
@@ -72,29 +61,12 @@ export const SweepControl = memo(function SweepControl({ withKey = false }: { wi
       </div>
     );
   }
-  const isListed = GROUPS.some((name) => CHOICES[name].includes(limit));
   return (
     <div className="d-flex align-items-center gap-2 flex-wrap">
       <Button variant={sweep ? 'plain' : 'seal'} onClick={() => void start()}>
         {sweep ? t('again') : t('start')}
       </Button>
-      <Form.Select
-        value={limit}
-        style={{ width: 'auto' }}
-        aria-label={t('limit')}
-        onChange={(event) => setLimit(event.target.value)}
-      >
-        {!isListed && <option value={limit}>{sayLimit(limit)}</option>}
-        {GROUPS.map((name) => (
-          <optgroup key={name} label={t(`groups.${name}`)}>
-            {CHOICES[name].map((choice) => (
-              <option key={choice} value={choice}>
-                {sayLimit(choice)}
-              </option>
-            ))}
-          </optgroup>
-        ))}
-      </Form.Select>
+      <EffortSelect value={limit} onChange={setLimit} />
       {sweep?.state === 'cancelled' && <span className="soft">{t('cancelled')}</span>}
       {sweep?.state === 'failed' && <span role="alert">{t('failed')}</span>}
       {failed && <span role="alert">{t('notSent')}</span>}

@@ -1,0 +1,16 @@
+import * as contract from '@/contract/batches';
+import { listBatches, startBatch } from '@/server/batches';
+import { refuse, serve } from '../guard';
+
+export const GET = serve(contract.listBatches, ({ owner }) => listBatches(owner));
+
+/** Queues sweeps of many games. */
+export const POST = serve(
+  contract.startBatch,
+  async ({ owner, body: { settings, kind, text, onlyNew } }) =>
+    (await startBatch(
+      owner,
+      { ...(kind ? { kind } : {}), ...(text ? { text } : {}), onlyNew },
+      settings,
+    )) ?? refuse(422, 'empty'),
+);

@@ -1,0 +1,49 @@
+import * as z from 'zod';
+import { GAME_KINDS } from '@/core/game/ruleset';
+import { sweepSettingsSchema } from '@/core/review/sweep-settings';
+import { contract } from './contract';
+import { ASK_STATES } from './review';
+import { id } from './shapes';
+
+/** Games that are gone over one after the other, and how far that has come. */
+export const batchSchema = z.object({
+  id,
+  settings: z.string(),
+  state: z.enum(ASK_STATES),
+  /** How many there are, and what has become of them. */
+  games: z.number(),
+  done: z.number(),
+  failed: z.number(),
+  running: z.number(),
+  /** Positions finished, and in all. */
+  positions: z.number(),
+  totalPositions: z.number(),
+  /** Seconds left, from what was finished lately; null where nothing was. */
+  secondsLeft: z.number().nullable(),
+});
+export type Batch = z.infer<typeof batchSchema>;
+
+/** Those under way, then the latest others. */
+export const listBatches = contract('GET', '/api/batches', { answer: z.array(batchSchema) });
+
+/** Goes over the games that a filter of the list holds, but those that are being gone over; 422 where there are none. */
+export const startBatch = contract('POST', '/api/batches', {
+  body: z.object({
+    kind: z.enum(GAME_KINDS).optional(),
+    text: z.string().max(100).optional(),
+    /** Leave out games that have been gone over already. */
+    onlyNew: z.boolean(),
+    settings: sweepSettingsSchema,
+  }),
+  answer: batchSchema,
+  status: 201,
+});
+
+/** Lets no further game begin, or goes on. */
+export const pauseBatch = contract('PUT', '/api/batches/[id]', {
+  body: z.object({ paused: z.boolean() }),
+  answer: batchSchema,
+});
+
+/** Calls off what is not finished yet; what was found stays. */
+export const stopBatch = contract('DELETE', '/api/batches/[id]');

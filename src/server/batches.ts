@@ -1,0 +1,123 @@
+import { and, eq, inArray, sql } from 'drizzle-orm';
+import type { Batch } from '@/contract/batches';
+import { settingsText, type SweepSettings } from '@/core/review/sweep-settings';
+import { announceAsk, OPEN_STATES } from './asks';
+import { database } from './database';
+import { gamesOf, type GameFilter } from './game-list';
+import type { Owner } from './owner';
+import { dequeueBatch, enqueueBatch } from './queue';
+import { asks } from './schema';
+
+/** How many batches are listed, and how long finished ones are. */
+const LISTED = 5;
+const REMEMBERED = '1 day';
+/** How long ago a game may have been finished to tell how fast it goes. */
+const LATELY = '10 minutes';
+
+/** Queues sweeps of the games that a filter holds; null where there are none that are not being gone over. */
+export async function startBatch(
+  owner: Owner,
+  filter: GameFilter & { onlyNew: boolean },
+  settings: SweepSettings,
+): Promise<Batch | null> {
+  const id = await database().transaction(async (tx) => {
+    const text = settingsText(settings);
+    const [batch] = await tx
+      .insert(asks)
+      .values({ ownerId: owner.id, plan: 'batch', settings: text, state: 'running', total: 0 })
+      .returning({ id: asks.id });
+    const swept = sql`exists (select from asks swept where swept.game_id = games.id and swept.plan = 'sweep' and swept.state = 'done')`;
+    const { rowCount } = await tx.execute(
+      sql`insert into asks (owner_id, game_id, parent_id, plan, settings, total)
+        select owner_id, id, ${batch!.id}, 'sweep', ${text}, plies + 1 from games
+        where ${gamesOf(owner, filter)}${filter.onlyNew ? sql` and not ${swept}` : sql``}
+        order by coalesce(date, '') desc, id desc
+        on conflict do nothing`,
+    );
+    if (!rowCount) {
+      await tx.delete(asks).where(eq(asks.id, batch!.id));
+      return null;
+    }
+    await tx.update(asks).set({ total: rowCount }).where(eq(asks.id, batch!.id));
+    await enqueueBatch(tx, batch!.id);
+    return batch!.id;
+  });
+  return id === null ? null : findBatch(owner, id);
+}
+
+/** It is done once none of its sweeps is open, whatever has become of them. */
+const OPEN_PARTS = sql`exists (select from asks part where part.parent_id = asks.id and part.state in ('queued', 'running'))`;
+
+const batchesOf = (owner: Owner) => and(eq(asks.ownerId, owner.id), eq(asks.plan, 'batch'));
+
+/** Those under way, then those of the last day. */
+export async function listBatches(owner: Owner): Promise<Batch[]> {
+  const rows = await database()
+    .select({ id: asks.id })
+    .from(asks)
+    .where(
+      and(
+        batchesOf(owner),
+        sql`(${OPEN_PARTS} or created_at > now() - ${REMEMBERED}::interval)`,
+      ),
+    )
+    .orderBy(sql`${OPEN_PARTS} desc, id desc`)
+    .limit(LISTED);
+  const found = await Promise.all(rows.map(({ id }) => findBatch(owner, id)));
+  return found.filter((batch) => batch !== null);
+}
+
+export async function findBatch(owner: Owner, id: number): Promise<Batch | null> {
+  const { rows } = await database().execute<Record<keyof Batch, unknown>>(
+    sql`select batch.id::int as id, batch.settings, batch.total as games,
+        case when batch.state = 'cancelled' or bool_or(part.state in ('queued', 'running')) then batch.state else 'done' end as state,
+        count(*) filter (where part.state = 'done')::int as done,
+        count(*) filter (where part.state = 'failed')::int as failed,
+        count(*) filter (where part.state = 'running')::int as running,
+        coalesce(sum(part.done), 0)::int as positions,
+        coalesce(sum(part.total), 0)::int as "totalPositions",
+        (sum(part.total - part.done) filter (where part.state in ('queued', 'running')) *
+          extract(epoch from now() - greatest(batch.created_at, now() - ${LATELY}::interval)) /
+          nullif(sum(part.done) filter (where part.state = 'done' and part.finished_at > now() - ${LATELY}::interval), 0)
+        )::float8 as "secondsLeft"
+      from asks batch left join asks part on part.parent_id = batch.id
+      where batch.id = ${id} and batch.plan = 'batch' and batch.owner_id = ${owner.id}
+      group by batch.id`,
+  );
+  return (rows[0] as Batch | undefined) ?? null;
+}
+
+/** Lets no further game begin, or goes on with those that wait; null where it is not under way. */
+export async function pauseBatch(owner: Owner, id: number, paused: boolean): Promise<Batch | null> {
+  const changed = await database().transaction(async (tx) => {
+    const [row] = await tx
+      .update(asks)
+      .set({ state: paused ? 'paused' : 'running' })
+      .where(and(batchesOf(owner), eq(asks.id, id), inArray(asks.state, ['running', 'paused'])))
+      .returning();
+    if (row) await (paused ? dequeueBatch(tx, id) : enqueueBatch(tx, id));
+    return row;
+  });
+  return changed ? findBatch(owner, id) : null;
+}
+
+/** Calls off what is not finished yet; false where nothing is under way. */
+export async function stopBatch(owner: Owner, id: number): Promise<boolean> {
+  const stopped = await database().transaction(async (tx) => {
+    const cancelled = { state: 'cancelled', finishedAt: new Date() } as const;
+    const [row] = await tx
+      .update(asks)
+      .set(cancelled)
+      .where(and(batchesOf(owner), eq(asks.id, id), inArray(asks.state, ['running', 'paused'])))
+      .returning();
+    if (!row) return null;
+    await dequeueBatch(tx, id);
+    return tx
+      .update(asks)
+      .set(cancelled)
+      .where(and(eq(asks.parentId, id), inArray(asks.state, OPEN_STATES)))
+      .returning();
+  });
+  await Promise.all((stopped ?? []).map((part) => announceAsk(part, { cancelled: true })));
+  return stopped !== null;
+}

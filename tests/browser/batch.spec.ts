@@ -1,0 +1,51 @@
+import { expect, test } from '@playwright/test';
+import { dropFile, kif, open, pgn, watchForErrors } from './support';
+
+const MATES = ['1. e4 e5 2. Qh5 Nc6 3. Bc4 Nf6 4. Qxf7# 1-0', '1. f3 e5 2. g4 Qh4# 0-1'];
+const SHOGI = kif('   1 ７六歩(77)\n   2 ３四歩(33)\n   3 ２二角成(88)\n   4 同　銀(31)\n');
+
+test('the games of a filter are gone over together, and the list tells how accurate they were', async ({
+  page,
+}) => {
+  const errors = watchForErrors(page);
+  await open(page, '/');
+  const guest = `Guest ${Date.now()}`;
+  const games = MATES.map((moves) => pgn('Evening', moves).replace('Jonas Brandt', guest));
+  await dropFile(page, 'evening.pgn', games.join('\n'));
+  await expect(page.getByTestId('import-result')).toContainText('2 new games');
+  await dropFile(page, 'evening.kif', SHOGI.replace('Aino Lehtisaari', guest));
+  await page.waitForURL(/\/games\/\d+/);
+
+  await open(page, `/?text=${encodeURIComponent(guest)}`);
+  const panel = page.getByRole('region', { name: 'Sweeps of many games' });
+  const ask = panel.getByRole('button', { name: 'Go over these 3 games …' });
+  const start = panel.getByRole('button', { name: 'Start' });
+  const effort = panel.getByRole('combobox');
+  const row = panel.getByTestId('batch').first();
+  await ask.click();
+  await effort.selectOption('average nodes 100000');
+  await expect(panel.getByLabel('Only games not gone over yet')).toBeChecked();
+  await start.click();
+  await expect(row).toContainText('3 of 3 games · done', { timeout: 90_000 });
+  // without a reload
+  const rated = page.locator('tbody tr').filter({ hasText: /\d+ · \d+/ });
+  await expect(rated).toHaveCount(3);
+
+  // nothing is left to go over, unless what has been is not left out
+  await ask.click();
+  await start.click();
+  await expect(panel.getByRole('alert')).toHaveText('None of these games is left to go over.');
+  await effort.selectOption('average nodes 10000000');
+  await panel.getByLabel('Only games not gone over yet').uncheck();
+  await start.click();
+  await row.getByRole('button', { name: 'Pause' }).click();
+  await expect(row).toContainText('paused');
+  await row.getByRole('button', { name: 'Go on' }).click();
+  await expect(row.getByRole('button', { name: 'Pause' })).toBeVisible();
+  await row.getByRole('button', { name: 'Stop' }).click();
+  await expect(row).toContainText('stopped; what was found stays');
+  // the findings of before are still there
+  await expect(rated).toHaveCount(3);
+  // the refusal, as the browser tells it
+  expect(errors).toEqual([expect.stringContaining('422')]);
+});

@@ -1,0 +1,161 @@
+import { eq, sql } from 'drizzle-orm';
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { recordAsk } from '@/server/asks';
+import { findBatch, listBatches, pauseBatch, startBatch, stopBatch } from '@/server/batches';
+import { closeDatabase, database, migrateDatabase } from '@/server/database';
+import { createGame } from '@/server/games';
+import { currentOwner, type Owner } from '@/server/owner';
+import { asks, games, owners } from '@/server/schema';
+import { cancelSweep, latestSweep, startSweep } from '@/server/sweeps';
+import { useOwnDatabase } from '../support/database';
+import { mainLineOf } from '../support/lines';
+
+const SETTINGS = { average: { nodes: 1000 } } as const;
+const STRANGER: Owner = { id: '00000000-0000-0000-0000-00000000000b', playerName: '' };
+
+describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('sweeps of many games', () => {
+  let owner: Owner;
+  /** Three chess games, the third of other players, and a shogi game. */
+  let ids: number[];
+  beforeAll(async () => {
+    await useOwnDatabase('batches_test');
+    await migrateDatabase();
+    owner = await currentOwner();
+    await database().insert(owners).values({ id: STRANGER.id, playerName: 'Somebody' });
+  });
+  afterAll(closeDatabase);
+  beforeEach(async () => {
+    await database().delete(games);
+    await database().delete(asks);
+    await database().execute(sql`delete from graphile_worker._private_jobs`);
+    ids = [];
+    for (const [kind, moves, white] of [
+      ['chess', ['e2e4', 'e7e5'], 'Mirela Tanase'],
+      ['chess', ['d2d4'], 'Mirela Tanase'],
+      ['chess', ['c2c4'], 'Jonas Brandt'],
+      ['shogi', ['7g7f'], 'Mirela Tanase'],
+    ] as const) {
+      const record = { ...mainLineOf(kind, moves), tags: [{ name: 'White', value: white }] };
+      ids.push((await createGame(owner, record, true)).id);
+    }
+  });
+
+  const start = (filter = {}, onlyNew = false) =>
+    startBatch(owner, { ...filter, onlyNew }, SETTINGS);
+  const jobs = async () => {
+    const { rows } = await database().execute<{ key: string; priority: number }>(
+      sql`select key, priority from graphile_worker.jobs order by priority, id`,
+    );
+    return rows;
+  };
+  const partOf = async (batch: number, game: number) => {
+    const rows = await database().select().from(asks).where(eq(asks.parentId, batch));
+    return rows.find(({ gameId }) => gameId === game)!;
+  };
+
+  it('are queued as one sweep a game, the latest first, behind what is asked for one game', async () => {
+    const batch = (await start())!;
+    expect(batch).toMatchObject({ games: 4, done: 0, failed: 0, running: 0, state: 'running' });
+    expect(batch).toMatchObject({ settings: 'average nodes 1000', positions: 0 });
+    // of a game of one move there are two positions
+    expect(batch.totalPositions).toBe(9);
+    expect(batch.secondsLeft).toBeNull();
+    const parts = await Promise.all(ids.toReversed().map((id) => partOf(batch.id, id)));
+    const keys = parts.map(({ id }) => `sweep:${id}`);
+    expect((await jobs()).map(({ key }) => key)).toEqual(keys);
+    const [late] = ids;
+    await cancelSweep(owner, (await partOf(batch.id, late!)).id);
+    const single = (await startSweep(owner, late!, SETTINGS))!;
+    expect((await jobs())[0]!.key).toBe(`sweep:${single.id}`);
+  });
+
+  it.each([
+    [{ kind: 'shogi' }, [3]],
+    [{ text: 'tanase' }, [0, 1, 3]],
+    [{ kind: 'chess', text: 'brandt' }, [2]],
+  ] as const)('are of the games that %j holds', async (filter, places) => {
+    const batch = (await start(filter))!;
+    const rows = await database().select().from(asks).where(eq(asks.parentId, batch.id));
+    expect(rows.map(({ gameId }) => gameId).sort()).toEqual(
+      places.map((place) => ids[place]).sort(),
+    );
+  });
+
+  it('leave out what is being gone over, and what has been where that is wished', async () => {
+    const [first, second, third, fourth] = ids;
+    await startSweep(owner, first!, SETTINGS);
+    const done = (await startSweep(owner, second!, SETTINGS))!;
+    await recordAsk(done.id, { state: 'done' });
+    const batch = (await start({}, true))!;
+    const gone = await database().select().from(asks).where(eq(asks.parentId, batch.id));
+    expect(gone.map(({ gameId }) => gameId)).toEqual([fourth, third]);
+    // all others are being gone over by now
+    const again = (await start())!;
+    expect(await partOf(again.id, second!)).toBeDefined();
+    expect(again.games).toBe(1);
+    expect(await start()).toBeNull();
+    expect(await start({ text: 'nobody' })).toBeNull();
+    expect(await listBatches(owner)).toHaveLength(2);
+  });
+
+  it('tell how far they have come, and are done when nothing is left', async () => {
+    const batch = (await start({ kind: 'chess' }))!;
+    const parts = await Promise.all(ids.slice(0, 3).map((id) => partOf(batch.id, id)));
+    await recordAsk(parts[0]!.id, { state: 'running', done: 2 });
+    expect(await findBatch(owner, batch.id)).toMatchObject({ running: 1, positions: 2 });
+    await recordAsk(parts[0]!.id, { state: 'done', done: 3 });
+    const told = (await findBatch(owner, batch.id))!;
+    expect(told).toMatchObject({ done: 1, running: 0, positions: 3, totalPositions: 7 });
+    expect(told.secondsLeft).toBeGreaterThan(0);
+    // a game that fails holds nothing back, nor does one that is called off, or deleted
+    await recordAsk(parts[1]!.id, { state: 'failed', error: 'no engine' });
+    expect(await findBatch(owner, batch.id)).toMatchObject({ failed: 1, state: 'running' });
+    await database().delete(games).where(eq(games.id, ids[2]!));
+    expect(await findBatch(owner, batch.id)).toMatchObject({ state: 'done', done: 1, failed: 1 });
+    expect(await pauseBatch(owner, batch.id, false)).toMatchObject({ state: 'done' });
+  });
+
+  it('pause with the game that is being gone over, and go on', async () => {
+    const batch = (await start({ kind: 'chess' }))!;
+    const running = await partOf(batch.id, ids[0]!);
+    await recordAsk(running.id, { state: 'running' });
+    expect(await pauseBatch(owner, batch.id, true)).toMatchObject({ state: 'paused' });
+    // a worker keeps what it has taken
+    expect((await jobs()).map(({ key }) => key)).toEqual([`sweep:${running.id}`]);
+    await recordAsk(running.id, { state: 'done', done: 3 });
+    expect(await findBatch(owner, batch.id)).toMatchObject({ state: 'paused', done: 1 });
+    expect(await pauseBatch(owner, batch.id, false)).toMatchObject({ state: 'running' });
+    expect((await jobs()).every(({ priority }) => priority === 20)).toBe(true);
+    expect(await jobs()).toHaveLength(3);
+  });
+
+  it('stop with all that is not finished, and keep what was found', async () => {
+    const batch = (await start({ kind: 'chess' }))!;
+    const [done, running, waiting] = await Promise.all(
+      ids.slice(0, 3).map((id) => partOf(batch.id, id)),
+    );
+    await recordAsk(done!.id, { state: 'done', done: 3 });
+    await recordAsk(running!.id, { state: 'running' });
+    expect(await stopBatch(owner, batch.id)).toBe(true);
+    expect(await findBatch(owner, batch.id)).toMatchObject({ state: 'cancelled', done: 1 });
+    expect((await latestSweep(owner, ids[0]!))!.state).toBe('done');
+    for (const part of [running, waiting])
+      expect((await partOf(batch.id, part!.gameId!)).state).toBe('cancelled');
+    expect((await jobs()).map(({ key }) => key)).not.toContain(`sweep:${waiting!.id}`);
+    expect(await stopBatch(owner, batch.id)).toBe(false);
+    expect(await pauseBatch(owner, batch.id, true)).toBeNull();
+  });
+
+  it('are no business of others', async () => {
+    const batch = (await start())!;
+    expect(await listBatches(STRANGER)).toEqual([]);
+    expect(await findBatch(STRANGER, batch.id)).toBeNull();
+    expect(await pauseBatch(STRANGER, batch.id, true)).toBeNull();
+    expect(await stopBatch(STRANGER, batch.id)).toBe(false);
+    expect(await startBatch(STRANGER, { onlyNew: false }, SETTINGS)).toBeNull();
+    // a sweep of one game is no batch
+    const part = await partOf(batch.id, ids[0]!);
+    expect(await findBatch(owner, part.id)).toBeNull();
+    expect(await stopBatch(owner, part.id)).toBe(false);
+  });
+});
