@@ -56,10 +56,7 @@ export async function listBatches(owner: Owner): Promise<Batch[]> {
     .select({ id: asks.id })
     .from(asks)
     .where(
-      and(
-        batchesOf(owner),
-        sql`(${OPEN_PARTS} or created_at > now() - ${REMEMBERED}::interval)`,
-      ),
+      and(batchesOf(owner), sql`(${OPEN_PARTS} or created_at > now() - ${REMEMBERED}::interval)`),
     )
     .orderBy(sql`${OPEN_PARTS} desc, id desc`)
     .limit(LISTED);
