@@ -9,6 +9,7 @@ import {
   type Ruleset,
   type Position,
 } from './game/ruleset';
+import { SQUARES } from './shogi/board-geometry';
 import { readSfen } from './shogi/sfen';
 import { readFen, writeFen } from './chess/fen';
 import { writeJapanese } from './shogi/japanese';
@@ -52,12 +53,26 @@ describe('FEN that can not be', () => {
     ['8/8/8/8/8/8/8/4K2k w K - 0 1', 'position.castlingRight'],
     ['4k3/8/8/8/8/8/8/1R2K1R1 w KQ - 0 1', 'position.shuffled'],
     ['rk2r3/8/8/8/8/8/8/RK2R3 w EAea - 0 1', 'position.shuffled'],
+    ['4k3/8/8/8/8/8/8/R2K4 w Q - 0 1', 'position.shuffled'],
+    ['4k3/8/8/8/8/8/8/3K3R w K - 0 1', 'position.shuffled'],
   ])('%s: %s', (text, code) => {
     expect(codeOf(() => readFen(text))).toBe(code);
+  });
+  it('a count that is not told is none', () => {
+    expect(writeFen(readFen('8/8/8/8/8/8/8/K6k w - - - -'))).toBe('8/8/8/8/8/8/8/K6k w - - 0 1');
   });
   it('four fields will do', () => {
     expect(writeFen(readFen('8/8/8/8/8/8/8/K6k b - -'))).toBe('8/8/8/8/8/8/8/K6k b - - 0 1');
   });
+});
+
+it('repetitions that end a game: three in chess, four in shogi', () => {
+  expect([chess.repetitions, shogi.repetitions]).toEqual([3, 4]);
+});
+
+it('a shogi board has its squares once each', () => {
+  expect(new Set(SQUARES).size).toBe(81);
+  expect(SQUARES).toHaveLength(81);
 });
 
 describe('SFEN that can not be', () => {

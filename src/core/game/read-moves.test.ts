@@ -15,6 +15,16 @@ describe('a list of moves as somebody pastes it', () => {
     expect(read('1. e4 1… e5 2. Nf3')).toEqual(['e2e4', 'e7e5', 'g1f3']);
   });
 
+  it('knows a pawn’s capture by its files, promoting where it ends', () => {
+    const last = chess.start('4n3/3P4/8/8/8/7k/8/K7 w - - 0 1');
+    for (const [text, code] of [
+      ['de', 'd7e8q'],
+      ['dxe', 'd7e8q'],
+      ['dxe=N', 'd7e8n'],
+    ] as const)
+      expect(readMoveList(chess, last, text)?.map((move) => chess.code(move))).toEqual([code]);
+  });
+
   it('promotes to a queen where it does not say to what', () => {
     const last = chess.start('8/4P3/8/8/8/7k/8/K7 w - - 0 1');
     for (const [text, code] of [

@@ -26,6 +26,8 @@ const game = (kind: GameKind): fc.Arbitrary<GameRecord> =>
 it('a fresh id is none that the tree holds', () => {
   const tree = emptyTree('chess', rulesetOf('chess').startText);
   expect(freshId(tree, () => 0)).toBe(2 ** 20);
+  // the largest that the table holds
+  expect(freshId(tree, () => 1 - 2 ** -53)).toBeLessThan(2 ** 52);
   const taken = freshId(tree, () => 0.5);
   const nodes = new Map([[taken, { ...tree.nodes.get(ROOT)!, id: taken }]]);
   const rest = [0.5, 0.5, 0.25];

@@ -87,6 +87,11 @@ describe('PGN as it is found', () => {
     expect(mainLine(records(`1. ${text} *`)[0]!.tree)[0]!.symbols).toEqual(symbols);
   });
 
+  it('a line of its own after % opens nothing, in whichever game of a file', () => {
+    const file = '[Event "a"]\n\n1. e4\n% { an escape\ne5 *\n\n[Event "b"]\n\n1. d4 *\n';
+    expect(records(file).map(({ tree }) => mainLine(tree).length)).toEqual([2, 1]);
+  });
+
   it('null moves are kept', () => {
     expect(moves('1. e4 -- 2. d4 Z0')).toBe('e2e4 0000 d2d4 0000');
   });

@@ -114,6 +114,24 @@ describe('KIF', () => {
     expect(readOne(writeGame(empty, 'kif'), 'kif').tree.start).toBe(start);
   });
   it.each([
+    ['先手番', 'b'],
+    ['下手番', 'b'],
+    ['後手番', 'w'],
+    ['上手番', 'w'],
+  ])('a diagram may say whose turn it is: %s', (turn, side) => {
+    const position = `4k4/9/9/9/9/9/9/9/4K4 ${side} - 1`;
+    const empty = '| ・ ・ ・ ・ ・ ・ ・ ・ ・|';
+    const rows = [
+      '| ・ ・ ・ ・v玉 ・ ・ ・ ・|',
+      ...Array<string>(7).fill(empty),
+      '| ・ ・ ・ ・ 玉 ・ ・ ・ ・|',
+    ];
+    const ranks = '一二三四五六七八九';
+    const board = rows.map((row, index) => `${row}${ranks[index]}`).join('\n');
+    const text = `後手の持駒：なし\n  ９ ８ ７ ６ ５ ４ ３ ２ １\n+---------------------------+\n${board}\n+---------------------------+\n先手の持駒：なし\n${turn}\n`;
+    expect(readOne(text, 'kif').tree.start).toBe(position);
+  });
+  it.each([
     ['   1 ７五歩(77)\n', 'move.illegal', 1, 6],
     ['手合割：平手\n   1 ７六歩(77)\n   3 ３四歩(33)\n', 'kif.number', 3, 1],
     ['   1 ７六歩(77)\n変化：9手\n', 'kif.variation', 2, 1],
@@ -254,6 +272,14 @@ describe('KI2 and Japanese notation', () => {
       expect(new Set(texts).size).toBe(legal.length);
     }
   });
+  it('is written with six moves a line', () => {
+    const codes = '7g7f 3c3d 2g2f 8c8d 2f2e 8d8e 6i7h';
+    const record = readOne(`position startpos moves ${codes}`, 'sfen');
+    const lines = writeGame(record, 'ki2')
+      .split(/\r?\n/)
+      .filter((line) => /[▲△]/.test(line));
+    expect(lines.map((line) => line.match(/[▲△]/g)!.length)).toEqual([6, 1]);
+  });
   it('a pointer that fits two pieces is reported', () => {
     expect(problemOf('▲５八金\n', 'ki2')).toMatchObject({ code: 'move.ambiguous' });
   });
@@ -277,6 +303,15 @@ describe('positions in lines', () => {
     expect(rulesetOf('chess').write(rulesetOf('chess').start(record.tree.start))).toBe(
       record.tree.start,
     );
+  });
+  it('EPD without a semicolon at its end', () => {
+    const [bare] = [readOne('6k1/5ppp/8/8/8/8/5PPP/3R2K1 w - - bm Rd8#', 'epd')];
+    expect(bare.tags).toEqual([{ name: 'EPD_bm', value: 'Rd8#' }]);
+  });
+  it('EPD with what is no operation shows the first of it', () => {
+    const wrong = `bm "${'x'.repeat(60)}`;
+    const problem = problemOf(`6k1/5ppp/8/8/8/8/5PPP/3R2K1 w - - ${wrong}`, 'epd');
+    expect(problem).toMatchObject({ code: 'epd.operation', params: { found: wrong.slice(0, 40) } });
   });
   it('EPD with a line that is too long says which', () => {
     const fine = '6k1/8/8/8/8/8/8/3R2K1 w - - bm Rd8#;';

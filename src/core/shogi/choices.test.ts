@@ -36,6 +36,11 @@ describe('promotions declined', () => {
     expect(inZone).toEqual([]);
   });
 
+  it('are none where the king stands on the last rank: no pawn can be dropped before it', () => {
+    expect(pointless('K8/9/4R4/9/9/9/9/9/5k3 b P 1')).toContain('5c5g');
+    expect(pointless('K8/9/4R4/9/9/9/9/5k3/9 b P 1')).not.toContain('5c5f');
+  });
+
   it('count where a dropped pawn might mate, and only there', () => {
     // the king on 1a, a pawn in hand to be dropped on 1b, the rook two steps away
     const near = '8k/9/7R1/9/9/9/9/9/4K4 b P 1';

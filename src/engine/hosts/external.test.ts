@@ -62,6 +62,16 @@ describe('an external engine', () => {
     expect(found).toMatchObject({ depth: 8, nodes: 700, lines: [{ score: cpScore(17) }] });
   });
 
+  it('keeps its whole line where it plays the first move of it, and only then', async () => {
+    const info = 'info depth 1 score cp 5 pv e2e4 e7e5';
+    const lineOf = async (last: string) =>
+      (await ask('chess', CHESS.white, 1, [info, last])).found.lines.map(({ moves }) => moves);
+    expect(await lineOf('bestmove e2e4')).toEqual([['e2e4', 'e7e5']]);
+    expect(await lineOf('bestmove d2d4')).toEqual([['d2d4']]);
+    expect(await lineOf('bestmove (none)')).toEqual([['e2e4', 'e7e5']]);
+    expect(await lineOf('bestmove')).toEqual([['e2e4', 'e7e5']]);
+  });
+
   it('that says nothing but a move has looked at nothing', async () => {
     const { told, found } = await ask('chess', CHESS.white, 1, ['bestmove e2e4']);
     expect(told).toEqual([]);

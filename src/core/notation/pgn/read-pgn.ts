@@ -163,7 +163,6 @@ function unwrapped(body: string): string {
       paragraph = [];
     }
   }
-  if (paragraph.length > 0) paragraphs.push(paragraph.join(' '));
   return paragraphs.join('\n');
 }
 
