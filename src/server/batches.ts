@@ -1,12 +1,12 @@
 import { and, eq, inArray, sql } from 'drizzle-orm';
 import type { Batch } from '@/contract/batches';
 import { settingsText, type SweepSettings } from '@/core/review/sweep-settings';
-import { announceAsk, OPEN_STATES } from './asks';
+import { announceAsk } from './asks';
 import { database } from './database';
 import { gamesOf, type GameFilter } from './game-list';
 import type { Owner } from './owner';
-import { dequeueBatch, enqueueBatch } from './queue';
-import { asks } from './schema';
+import { dequeueBatch, feedBatches } from './queue';
+import { asks, type AskState } from './schema';
 
 /** How many batches are listed, and how long finished ones are. */
 const LISTED = 5;
@@ -39,7 +39,7 @@ export async function startBatch(
       return null;
     }
     await tx.update(asks).set({ total: rowCount }).where(eq(asks.id, batch!.id));
-    await enqueueBatch(tx, batch!.id);
+    await feedBatches(tx);
     return batch!.id;
   });
   return id === null ? null : findBatch(owner, id);
@@ -92,7 +92,7 @@ export async function pauseBatch(owner: Owner, id: number, paused: boolean): Pro
       .set({ state: paused ? 'paused' : 'running' })
       .where(and(batchesOf(owner), eq(asks.id, id), inArray(asks.state, ['running', 'paused'])))
       .returning();
-    if (row) await (paused ? dequeueBatch(tx, id) : enqueueBatch(tx, id));
+    if (row) await (paused ? dequeueBatch(tx, id) : feedBatches(tx));
     return row;
   });
   return changed ? findBatch(owner, id) : null;
@@ -109,11 +109,11 @@ export async function stopBatch(owner: Owner, id: number): Promise<boolean> {
       .returning();
     if (!row) return null;
     await dequeueBatch(tx, id);
-    return tx
-      .update(asks)
-      .set(cancelled)
-      .where(and(eq(asks.parentId, id), inArray(asks.state, OPEN_STATES)))
-      .returning();
+    const parts = (state: AskState) => and(eq(asks.parentId, id), eq(asks.state, state));
+    // workers that are at one of them are told
+    const begun = await tx.update(asks).set(cancelled).where(parts('running')).returning();
+    await tx.update(asks).set(cancelled).where(parts('queued'));
+    return begun;
   });
   await Promise.all((stopped ?? []).map((part) => announceAsk(part, { cancelled: true })));
   return stopped !== null;

@@ -38,16 +38,27 @@ export async function dequeue(
   await db.execute(sql`select graphile_worker.remove_job(${`${name}:${id}`})`);
 }
 
-/** Queues the sweeps of a batch that wait, the latest games first. */
-export async function enqueueBatch(db: Transaction, batch: number): Promise<void> {
+/** Sweeps of a batch that stand in the queue at a time: more than all workers together begin at once. */
+const WINDOW = 64;
+
+/**
+ * Sees to it that the next sweeps of all batches under way stand in the queue, the latest games first, however many wait. To be called
+ * whenever one may have left it.
+ */
+export async function feedBatches(db: Database | Transaction): Promise<void> {
   await db.execute(
-    sql`select graphile_worker.add_job('sweep', json_build_object('id', id), job_key := 'sweep:' || id, max_attempts := ${MOST_ATTEMPTS}, priority := ${BATCH_PRIORITY}) from (select id from asks where parent_id = ${batch} and state = 'queued' order by id) waiting`,
+    sql`select graphile_worker.add_job('sweep', json_build_object('id', part.id), job_key := 'sweep:' || part.id, max_attempts := ${MOST_ATTEMPTS}, priority := ${BATCH_PRIORITY}, job_key_mode := 'unsafe_dedupe')
+      from asks batch cross join lateral (
+        select id from asks where parent_id = batch.id and state = 'queued' order by id limit ${WINDOW}
+      ) part
+      where batch.plan = 'batch' and batch.state = 'running'`,
   );
 }
 
-/** Takes back those that no worker has begun. */
+/** Takes those of a batch back that no worker has begun. */
 export async function dequeueBatch(db: Transaction, batch: number): Promise<void> {
   await db.execute(
-    sql`select graphile_worker.remove_job('sweep:' || id) from asks where parent_id = ${batch} and state = 'queued'`,
+    sql`select graphile_worker.remove_job(key) from graphile_worker.jobs
+      where locked_at is null and key in (select 'sweep:' || id from asks where parent_id = ${batch} and state = 'queued')`,
   );
 }

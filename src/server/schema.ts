@@ -242,6 +242,12 @@ export const asks = pgTable(
       .on(table.gameId)
       .where(sql`plan = 'sweep' and state in ('queued', 'running')`),
     index('asks_parent').on(table.parentId),
+    index('asks_waiting')
+      .on(table.parentId, table.id)
+      .where(sql`state = 'queued'`),
+    index('asks_batches')
+      .on(table.id)
+      .where(sql`plan = 'batch' and state = 'running'`),
     check('asks_plan', sql`plan in ${oneOf(PLANS)}`),
     check('asks_state', sql`state in ${oneOf(ASK_STATES)}`),
     check('asks_whole', sql`(plan = 'study') = (position is not null)`),

@@ -6,13 +6,13 @@ import { CalledOff } from '@/core/ask/question';
 import type { GameKind } from '@/core/game/ruleset';
 import { engineVersion, startEngine } from '@/engine/hosts/node';
 import { countFailure, recordAsk } from '@/server/asks';
-import { pool } from '@/server/database';
+import { database, pool } from '@/server/database';
 import { listen } from '@/server/events';
 import { lastingEngine } from '@/engine/lasting';
 import { reckonAnew } from '@/server/findings';
 import { forgetBrokenUploads } from '@/server/imports';
 import { logger } from '@/server/log';
-import { JOB_NAMES, type JobName } from '@/server/queue';
+import { feedBatches, JOB_NAMES, type JobName } from '@/server/queue';
 import type { JobPlan } from '@/server/schema';
 import { settings } from '@/server/settings';
 import { toldError } from '@/server/told-error';
@@ -29,6 +29,9 @@ const LAST_FAILURE = { sweep: 5, study: 2 };
 
 /** A worker that stops waits so long for what its jobs are about to store. */
 const LONGEST_END_MS = 3000;
+
+/** How often batches are looked after besides. */
+const FEED_MS = 30_000;
 
 const payloadSchema = z.object({ id: z.number() });
 
@@ -91,8 +94,18 @@ async function main(): Promise<void> {
       }
     });
   const versionOf = (kind: GameKind): string => versions[kind];
+  /** A sweep has left the queue, however it ended: there is room for the next of a batch. */
+  const feeding =
+    (task: Task): Task =>
+    async (payload, helpers) => {
+      try {
+        await task(payload, helpers);
+      } finally {
+        await feedBatches(database());
+      }
+    };
   const tasks: Record<JobName, Task> = {
-    sweep: asked('sweep', (id, signal) => runSweep(id, engines, versionOf, signal)),
+    sweep: feeding(asked('sweep', (id, signal) => runSweep(id, engines, versionOf, signal))),
     study: asked('study', (id, signal) => runStudy(id, engines, versionOf, signal)),
     import: task('import', runImport),
   };
@@ -130,6 +143,13 @@ async function main(): Promise<void> {
     (count) => count > 0 && log.info({ count }, 'findings reckoned anew'),
     (error: unknown) => log.error({ err: error }, 'findings could not be reckoned anew'),
   );
+  // what has left the queue without a worker leaves room too
+  const feed = (): void =>
+    void feedBatches(database()).catch((error: unknown) =>
+      log.error({ err: error }, 'batches could not be fed'),
+    );
+  feed();
+  setInterval(feed, FEED_MS).unref();
   tryExternalEngines().catch((error: unknown) =>
     log.error({ err: error }, 'external engines could not be tried'),
   );

@@ -4,6 +4,7 @@ import { recordAsk } from '@/server/asks';
 import { findBatch, listBatches, pauseBatch, startBatch, stopBatch } from '@/server/batches';
 import { closeDatabase, database, migrateDatabase } from '@/server/database';
 import { createGame } from '@/server/games';
+import { feedBatches } from '@/server/queue';
 import { currentOwner, type Owner } from '@/server/owner';
 import { asks, games, owners } from '@/server/schema';
 import { cancelSweep, latestSweep, startSweep } from '@/server/sweeps';
@@ -127,6 +128,32 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('sweeps of many games', () => 
     expect(await pauseBatch(owner, batch.id, false)).toMatchObject({ state: 'running' });
     expect((await jobs()).every(({ priority }) => priority === 20)).toBe(true);
     expect(await jobs()).toHaveLength(3);
+  });
+
+  it('keep the queue short: the next come as others leave it, none twice', async () => {
+    for (let more = 0; more < 66; more++)
+      ids.push((await createGame(owner, mainLineOf('chess', ['e2e4']), true)).id);
+    const batch = (await start())!;
+    expect(batch.games).toBe(70);
+    const keys = async () => (await jobs()).map(({ key }) => key);
+    const first = await keys();
+    expect(first).toHaveLength(64);
+    await feedBatches(database());
+    expect(await keys()).toEqual(first);
+    // one has been begun, and one is done
+    const [begun, done] = first.slice(0, 2).map((key) => Number(key.slice('sweep:'.length)));
+    await recordAsk(begun!, { state: 'running' });
+    await recordAsk(done!, { state: 'done' });
+    await database().execute(sql`select graphile_worker.remove_job(${first[1]!})`);
+    await feedBatches(database());
+    const next = await keys();
+    expect(next).toHaveLength(65);
+    expect(new Set(next).size).toBe(65);
+    expect(next.slice(0, 63)).toEqual([first[0], ...first.slice(2)]);
+    // paused, nothing more comes
+    await pauseBatch(owner, batch.id, true);
+    await feedBatches(database());
+    expect(await keys()).toEqual([first[0]]);
   });
 
   it('stop with all that is not finished, and keep what was found', async () => {

@@ -7,6 +7,7 @@ const BENCHES: Record<string, Bench> = {
   core: async () => (await import('./core')).benchCore(),
   pgn: async () => (await import('./pgn')).benchPgn(),
   sweep: async () => (await import('./sweep')).benchSweep(),
+  queue: async () => (await import('./queue')).benchQueue(),
   page: async () => (await import('./page')).benchPage(),
   desk: async () => (await import('./desk')).benchDesk(),
   engine: async (others) => (await import('./engine')).benchEngine(others),

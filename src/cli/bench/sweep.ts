@@ -1,16 +1,19 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { availableParallelism } from 'node:os';
+import type { GameRecord } from '@/core/game/record';
+import { mainLine } from '@/core/game/tree';
 import { readGames } from '@/core/notation/formats';
 import { isRead } from '@/core/notation/reading';
 import { DEFAULT_SWEEP, settingsText } from '@/core/review/sweep-settings';
 import { startEngine } from '@/engine/hosts/node';
 import { closeDatabase, database, migrateDatabase } from '@/server/database';
+import { KnownEvaluations } from '@/server/evaluations';
 import { insertGames } from '@/server/insert-games';
 import { prepareGame } from '@/server/prepared-game';
-import { currentOwner } from '@/server/owner';
+import { currentOwner, type Owner } from '@/server/owner';
 import { settings } from '@/server/settings';
-import { latestSweep, startSweep } from '@/server/sweeps';
+import { startSweep } from '@/server/sweeps';
 import { EnginePool } from '@/worker/engine-pool';
 import { runSweep } from '@/worker/sweep-job';
 import { ENGINE_FILES } from '../engine-files';
@@ -18,42 +21,54 @@ import { withDatabase } from '../serve/serve';
 import { report } from './figures';
 
 const SETTINGS = DEFAULT_SWEEP;
+const PLIES = 80;
 
-/** How much of the time the engines search, with one engine a core, over a game of each kind. */
+/** How long the default sweep of a game of about 80 plies of each kind takes, with one engine a core and with one. */
 export async function benchSweep(): Promise<void> {
   await withDatabase(async () => {
     await migrateDatabase();
     const owner = await currentOwner();
-    const engines = await Promise.all(
-      Array.from({ length: availableParallelism() }, () => startEngine(ENGINE_FILES)),
-    );
-    const pool = new EnginePool(engines);
     for (const file of ['harbour-league-2025.pgn', 'lantern-circle-ladder.kifu']) {
       const text = await readFile(join(settings().root, 'demo/games', file), 'utf8');
       const records = [...readGames(text, file.endsWith('pgn') ? 'pgn' : 'kif')].filter(isRead);
-      const [longest] = records.toSorted(
-        (a, b) => b.record.tree.nodes.size - a.record.tree.nodes.size,
-      );
-      const [game] = await database().transaction((tx) =>
-        insertGames(tx, owner, [prepareGame(longest!.record)], 'bench', true),
-      );
-      const sweep = (await startSweep(owner, game!.id, SETTINGS))!;
-      const [busy, started] = [pool.busy, performance.now()];
-      // an engine of its own name: nothing that is known already may be used
-      const version = `bench-${process.pid}-${game!.id}`;
-      await runSweep(sweep.id, pool, () => version, new AbortController().signal);
-      const wall = performance.now() - started;
-      const { total } = (await latestSweep(owner, game!.id))!;
-      report(
-        `sweep of ${total} positions, ${settingsText(SETTINGS)}`,
-        `${(wall / 1000).toFixed(1)} s`,
-      );
-      report(
-        `  engines busy (${pool.size} of them)`,
-        `${((100 * (pool.busy - busy)) / (wall * pool.size)).toFixed(1)} %`,
-      );
+      const apart = ({ record }: { record: GameRecord }): number =>
+        Math.abs(mainLine(record.tree).length - PLIES);
+      const { record } = records.toSorted((a, b) => apart(a) - apart(b))[0]!;
+      const all = await sweepWith(availableParallelism(), owner, record);
+      const one = await sweepWith(1, owner, record);
+      report('  one engine ÷ all of them', `${(one / all).toFixed(2)} × as long`);
     }
-    pool.close();
     await closeDatabase();
   });
+}
+
+/** Seconds of a sweep, with nothing known before. */
+async function sweepWith(count: number, owner: Owner, record: GameRecord): Promise<number> {
+  const { kind } = record.tree;
+  const engines = Array.from({ length: count }, () => startEngine(ENGINE_FILES, { kinds: [kind] }));
+  const pool = new EnginePool(await Promise.all(engines));
+  const [game] = await database().transaction((tx) =>
+    insertGames(tx, owner, [prepareGame(record)], 'bench', true),
+  );
+  const sweep = (await startSweep(owner, game!.id, SETTINGS))!;
+  const started = performance.now();
+  // an engine of its own name: nothing that is known already may be used
+  const version = `bench-${process.pid}-${game!.id}`;
+  await runSweep(sweep.id, pool, () => version, new AbortController().signal);
+  const wall = performance.now() - started;
+  const known = await KnownEvaluations.load(record, version);
+  const found = (await known.evaluations(SETTINGS)).filter((one) => one !== null);
+  const depths = found.map(({ depth }) => depth).sort((a, b) => a - b);
+  const plies = mainLine(record.tree).length;
+  report(
+    `${kind}, ${plies} plies, ${settingsText(SETTINGS)}, engines: ${count}`,
+    `${(wall / 1000).toFixed(1)} s, busy ${((100 * pool.busy) / (wall * count)).toFixed(1)} %`,
+  );
+  if (count > 1)
+    report(
+      '  depth of the best move, median; verdicts unsettled',
+      `${depths[depths.length >> 1]}; ${found.filter(({ isUnsettled }) => isUnsettled).length} of ${plies}`,
+    );
+  pool.close();
+  return wall / 1000;
 }
