@@ -5,7 +5,7 @@ import { questionText, type Ask } from '@/core/ask/question';
 import { sweptPositions } from '@/core/ask/swept';
 import { cpScore } from '@/core/game/score';
 import { findingsFrom, REVIEW_RULES } from '@/core/review/findings';
-import { NO_FINDINGS } from '@/core/review/review';
+import { NO_FINDINGS, type MoveReview } from '@/core/review/review';
 import { cancelAsk, countFailure, openAsk, recordAsk, removeAsk } from '@/server/asks';
 import { closeDatabase, database, migrateDatabase } from '@/server/database';
 import { historyText, KnownEvaluations, positionKey, storeEvaluation } from '@/server/evaluations';
@@ -15,6 +15,7 @@ import { createGame, findGame, type StoredGame } from '@/server/games';
 import { currentOwner, type Owner } from '@/server/owner';
 import { asks } from '@/server/schema';
 import { startSweep } from '@/server/sweeps';
+import { thinkingStop } from '@/server/thinking';
 import { useOwnDatabase } from '../support/database';
 import { mainLineOf } from '../support/lines';
 
@@ -97,6 +98,19 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('findings of a sweep', () => {
     await recordAsk(id, { state: 'done', findings: wrong, rules: REVIEW_RULES });
     const all = await reviewOf(owner, game, { ...has, isComplete: true });
     expect(all.shown).toMatchObject({ findings: null, evaluations: [], sweep: { state: 'done' } });
+  });
+
+  it('lead to a stop by all the moves before it, and by none where there is no such stop', async () => {
+    const turning = { side: 1, ply: 2, isTurningPoint: true } as MoveReview;
+    const findings = { ...NO_FINDINGS, moves: [null, turning, null] };
+    const line = ['e2e4', 'e7e5', 'g1f3'];
+    await recordAsk(id, { state: 'done', findings: { line, findings }, rules: REVIEW_RULES });
+    expect(await thinkingStop(owner, game.id, null, 1)).toMatchObject({
+      count: 1,
+      moves: ['e2e4'],
+    });
+    expect(await thinkingStop(owner, game.id, null, 2)).toMatchObject({ count: 1, moves: [] });
+    expect(await thinkingStop(owner, game.id, 0, 1)).toMatchObject({ count: 0, moves: [] });
   });
 
   it('tell the list how accurate each side was', async () => {

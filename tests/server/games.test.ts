@@ -358,6 +358,9 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('stored games', () => {
     expect((await occurrencesOf(owner, 'chess', position, first!.id)).total).toBe(0);
     await saveSteps(owner, id, 3, [{ type: 'place', node: other, index: 0 }]);
     expect((await occurrencesOf(owner, 'chess', position, first!.id)).total).toBe(1);
+    // nor is what is taken away
+    await saveSteps(owner, id, 4, [{ type: 'remove', node: other }]);
+    expect((await occurrencesOf(owner, 'chess', position, first!.id)).total).toBe(0);
   });
 
   it('two saves at once: one wins, the other is told', async () => {
