@@ -3,6 +3,7 @@
 import { useTranslations } from 'next-intl';
 import Form from 'react-bootstrap/Form';
 import { settingsText, SWEEP_PRESETS } from '@/core/review/sweep-settings';
+import { usePreferences } from './preferences';
 import { useSaySettings } from './use-say-settings';
 
 /** What there is to choose from, as the settings' own text. */
@@ -14,11 +15,19 @@ const CHOICES = {
 } as const;
 const GROUPS = ['nodes', 'milliseconds'] as const;
 
+const isChoice = (text: string): boolean => GROUPS.some((name) => CHOICES[name].includes(text));
+
+/** What was chosen last. @param usual what is meant before anything was, as text */
+export function useEffort(usual: string): [effort: string, choose: (effort: string) => void] {
+  const { effort, set } = usePreferences();
+  const chosen = effort !== null && isChoice(effort) ? effort : usual;
+  return [chosen, (text) => set({ effort: text })];
+}
+
 /** How long a sweep is to look. @param value settings as text */
 export function EffortSelect({ value, onChange }: { value: string; onChange(text: string): void }) {
   const t = useTranslations('sweep');
   const say = useSaySettings();
-  const isListed = GROUPS.some((name) => CHOICES[name].includes(value));
   return (
     <Form.Select
       value={value}
@@ -27,7 +36,7 @@ export function EffortSelect({ value, onChange }: { value: string; onChange(text
       title={t('limit')}
       onChange={(event) => onChange(event.target.value)}
     >
-      {!isListed && <option value={value}>{say(value)}</option>}
+      {!isChoice(value) && <option value={value}>{say(value)}</option>}
       {GROUPS.map((name) => (
         <optgroup key={name} label={t(`groups.${name}`)}>
           {CHOICES[name].map((choice) => (

@@ -18,6 +18,8 @@ interface Preferences {
   thinking: boolean;
   lineCount: number;
   threats: boolean;
+  /** How long sweeps are to look, as the settings' own text; null: as the server has it. */
+  effort: string | null;
   set(change: Partial<Omit<Preferences, 'set'>>): void;
 }
 
@@ -32,6 +34,7 @@ export const usePreferences = create<Preferences>()(
       thinking: false,
       lineCount: 3,
       threats: false,
+      effort: null,
       set: (change) => set(change),
     }),
     { name: 'bektra-preferences', skipHydration: true },

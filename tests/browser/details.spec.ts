@@ -65,6 +65,9 @@ test('a sweep has a key, and its findings stay while a new one is waited for', a
     .getByText(/chance points/)
     .first();
   await expect(blunder).toBeVisible();
+  // what was chosen last is meant the next time
+  await page.reload();
+  await expect(review.getByRole('combobox')).toHaveValue('average nodes 100000');
   // a much longer one: nothing goes away when it is asked for, nor when it is called off
   await review.getByRole('combobox').selectOption('average nodes 10000000');
   await page.locator('.sheet-scroll').focus();

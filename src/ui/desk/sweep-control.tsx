@@ -6,7 +6,7 @@ import Button from 'react-bootstrap/Button';
 import { startSweep, stopSweep } from '@/contract/review';
 import { readSettingsText, settingsText } from '@/core/review/sweep-settings';
 import { call, succeeds } from '../call';
-import { EffortSelect } from '../effort-select';
+import { EffortSelect, useEffort } from '../effort-select';
 import { useDeskShortcuts } from './shortcuts';
 import { useReview } from './desk-review';
 import { useDeskSetup } from './desk-setup';
@@ -21,7 +21,7 @@ export const SweepControl = memo(function SweepControl({ withKey = false }: { wi
   const { sweep: usual } = useDeskSetup();
   const store = useDeskStore();
   const { sweep, refresh } = useReview();
-  const [limit, setLimit] = useState(settingsText(usual));
+  const [limit, setLimit] = useEffort(settingsText(usual));
   const [failed, setFailed] = useState(false);
 
   const settle = async (request: (id: number) => Promise<unknown>): Promise<void> => {

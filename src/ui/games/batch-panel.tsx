@@ -10,7 +10,7 @@ import { listBatches, pauseBatch, startBatch, stopBatch, type Batch } from '@/co
 import type { GameKind } from '@/core/game/ruleset';
 import { readSettingsText } from '@/core/review/sweep-settings';
 import { call, Refused, succeeds } from '../call';
-import { EffortSelect } from '../effort-select';
+import { EffortSelect, useEffort } from '../effort-select';
 import { useSaySettings } from '../use-say-settings';
 
 const isOpen = ({ state }: Batch): boolean => state === 'running' || state === 'paused';
@@ -34,7 +34,7 @@ export function BatchPanel({
   const t = useTranslations('batch');
   const router = useRouter();
   const [asking, setAsking] = useState(false);
-  const [settings, setSettings] = useState(usual);
+  const [settings, setSettings] = useEffort(usual);
   const [onlyNew, setOnlyNew] = useState(true);
   const [problem, setProblem] = useState<'empty' | 'failed' | null>(null);
   const { data: batches, refetch } = useQuery({
