@@ -7,8 +7,11 @@ import { verdictHolds, type MoveLook } from '../review/verdict-holds';
 import type { Answer } from './question';
 import type { SweptPosition } from './swept';
 
-/** What the looks at a position take, one after the other, in shares of the average effort. */
-export const LOOKS = [1 / 16, 1 / 4, 1, 4] as const;
+/**
+ * What the looks at a position take, one after the other, each four times the one before, in shares of the average effort: so that over
+ * whole games it comes to about that.
+ */
+export const LOOKS = [0.05, 0.2, 0.8, 3.2] as const;
 /** The short look, which every position is given; the one before it only tells what has moved. */
 export const SHORT = 1;
 /** Points by which a position may change with a look before what follows it is looked at as long. */
