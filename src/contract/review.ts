@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { LIMITS } from '@/core/game/problem';
 import type { SweepFindings } from '@/core/review/findings';
 import { sweepSettingsSchema } from '@/core/review/sweep-settings';
 import { contract } from './contract';
@@ -47,7 +48,7 @@ export const findReview = contract('GET', '/api/games/[id]/review', {
     /** As `knownAnswers` writes them. */
     known: z
       .string()
-      .max(10_000)
+      .max(LIMITS.plies + 1)
       .regex(/^[0-9a-z]*$/)
       .default(''),
   }),
