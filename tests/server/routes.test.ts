@@ -161,7 +161,13 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('routes answer', () => {
       { average: { nodes: 500 }, lines: 1 },
     ])
       expect(await ask(startSweep, { id: own, body })).toEqual([400, 'malformed']);
-    for (const query of ['?has=x', '?known=1,2', '?known=A', '?complete=2', `?known=${'1'.repeat(12_002)}`])
+    for (const query of [
+      '?has=x',
+      '?known=1,2',
+      '?known=A',
+      '?complete=2',
+      `?known=${'1'.repeat(12_002)}`,
+    ])
       expect(await ask(findReview, { id: own, query })).toEqual([400, 'malformed']);
     expect(await ask(findReview, { id: own, query: '?has=1&known=02z0' })).toMatchObject([200, {}]);
     expect(await ask(stopSweep, { id: own })).toEqual([204, null]);
