@@ -1,3 +1,4 @@
+import { sql } from 'drizzle-orm';
 import { spawn, type ChildProcess } from 'node:child_process';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -190,6 +191,23 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('studies', { timeout: 120_000 
     // the lane is free again
     const next = await ask('chess', 'Chess', { milliseconds: 100, lines: 1 });
     await expect.poll(() => state(next), SLOW).toBe('done');
+  });
+
+  it('by an external engine stand in as many lanes as may run at once, ours in none', async () => {
+    const ids: number[] = [];
+    for (const engine of ['Chess', 'Chess', 'Chess', 'Chess', null])
+      ids.push(await ask('chess', engine, { milliseconds: 100, lines: 1 }));
+    const lanes = await Promise.all(
+      ids.map(async (id) => {
+        const { rows } = await database().execute<{ queue_name: string | null }>(
+          sql`select queue_name from graphile_worker.jobs where key = ${`study:${id}`}`,
+        );
+        return rows[0]!.queue_name;
+      }),
+    );
+    expect(lanes[0]).not.toBe(lanes[1]);
+    expect(lanes.slice(2)).toEqual([lanes[0], lanes[1], null]);
+    for (const id of ids) await removeStudy(owner, id);
   });
 
   it('of what cannot be played, or of another owner, is refused', async () => {
