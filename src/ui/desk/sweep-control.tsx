@@ -7,6 +7,7 @@ import { startSweep, stopSweep } from '@/contract/review';
 import { readSettingsText, settingsText } from '@/core/review/sweep-settings';
 import { call, succeeds } from '../call';
 import { EffortSelect, useEffort } from '../effort-select';
+import { ThinProgress } from '../thin-progress';
 import { useDeskShortcuts } from './shortcuts';
 import { useReview } from './desk-review';
 import { useDeskSetup } from './desk-setup';
@@ -44,17 +45,7 @@ export const SweepControl = memo(function SweepControl({ withKey = false }: { wi
             ? t('waiting')
             : t('progress', { done: sweep.done, total: sweep.total })}
         </span>
-        <div
-          className="thin-progress flex-grow-1"
-          role="progressbar"
-          aria-label={t('label')}
-          aria-valuenow={Math.round(share)}
-          aria-valuemin={0}
-          aria-valuemax={100}
-          style={{ minWidth: 80 }}
-        >
-          <span style={{ width: `${share}%` }} />
-        </div>
+        <ThinProgress label={t('label')} share={share} />
         <Button variant="plain" onClick={() => void stop()}>
           {t('cancel')}
         </Button>

@@ -11,6 +11,7 @@ import type { GameKind } from '@/core/game/ruleset';
 import { readSettingsText } from '@/core/review/sweep-settings';
 import { call, Refused, succeeds } from '../call';
 import { EffortSelect, useEffort } from '../effort-select';
+import { ThinProgress } from '../thin-progress';
 import { useSaySettings } from '../use-say-settings';
 
 const isOpen = ({ state }: Batch): boolean => state === 'running' || state === 'paused';
@@ -148,17 +149,7 @@ function BatchRow({
       <span role="status">{facts.join(' · ')}</span>
       {open && (
         <>
-          <div
-            className="thin-progress flex-grow-1"
-            role="progressbar"
-            aria-label={t('title')}
-            aria-valuenow={Math.round(share)}
-            aria-valuemin={0}
-            aria-valuemax={100}
-            style={{ minWidth: 120 }}
-          >
-            <span style={{ width: `${share}%` }} />
-          </div>
+          <ThinProgress label={t('title')} share={share} />
           <Button variant="plain" onClick={() => onPause(state === 'running')}>
             {state === 'running' ? t('pause') : t('resume')}
           </Button>
