@@ -9,9 +9,9 @@ import type { SweptPosition } from './swept';
 
 /**
  * What the looks at a position take, one after the other, each four times the one before, in shares of the average effort: so that over
- * whole games it comes to about that.
+ * whole games it comes to about that, and no position, with all that is compared there, to more than five times as much.
  */
-export const LOOKS = [0.05, 0.2, 0.8, 3.2] as const;
+export const LOOKS = [0.045, 0.18, 0.72, 2.88] as const;
 /** The short look, which every position is given; the one before it only tells what has moved. */
 export const SHORT = 1;
 /** Points by which a position may change with a look before what follows it is looked at as long. */

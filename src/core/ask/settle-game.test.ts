@@ -113,9 +113,9 @@ describe('an effort that is distributed over a game', () => {
       { milliseconds: 1600 },
     );
     expect([...budgets]).toEqual([
-      'milliseconds 80 mate lines 1',
-      'milliseconds 320 mate lines 1',
-      'milliseconds 320 mate lines 2',
+      'milliseconds 72 mate lines 1',
+      'milliseconds 288 mate lines 1',
+      'milliseconds 288 mate lines 2',
     ]);
   });
 
@@ -291,7 +291,7 @@ describe('an effort that is distributed over a game', () => {
       ),
     ));
 
-  it('never spends more than six times the average on a position, and asks nothing twice', () =>
+  it('never spends more than five times the average on a position, and asks nothing twice', () =>
     fc.assert(
       fc.asyncProperty(fc.nat(10_000), async (seed) => {
         const { ask, asked } = wild(seed);
@@ -300,7 +300,7 @@ describe('an effort that is distributed over a game', () => {
           const spent = asked
             .filter((one) => one.ply === ply)
             .reduce((sum, { nodes }) => sum + nodes, 0);
-          expect(spent).toBeLessThanOrEqual(6 * NODES);
+          expect(spent).toBeLessThanOrEqual(5 * NODES);
         }
         expect(new Set(asked.map((one) => JSON.stringify(one))).size).toBe(asked.length);
         // it only ever comes further, and is told of each answer
@@ -308,6 +308,11 @@ describe('an effort that is distributed over a game', () => {
         expect([done, total]).toEqual([POSITIONS.length, POSITIONS.length]);
       }),
     ));
+
+  it('comes to five times the average at most where all of it is asked about one position', () => {
+    const comparing = 2 * SHORT + LONG;
+    expect(FIRST + SHORT + LONG + LAST + comparing).toBeLessThanOrEqual(5 * NODES);
+  });
 
   it('tells of what follows from the answers there are when one is missing', async () => {
     const { ask } = engine((ply) => (ply === 2 ? { value: 63, best: 'd2d4' } : {}));
