@@ -1,8 +1,8 @@
-import { toOf } from '../game/move';
-import type { Ruleset, Side } from '../game/ruleset';
+import type { Ruleset } from '../game/ruleset';
 import type { Score } from '../game/score';
 import { chanceOf } from '../review/chance';
 import type { EvaluatedLine, PositionEvaluation } from '../review/evaluation';
+import { takesBack } from '../review/review';
 import { verdictHolds, type MoveLook } from '../review/verdict-holds';
 import type { Answer } from './question';
 import type { SweptPosition } from './swept';
@@ -61,12 +61,8 @@ export class GameLooks {
     if (isMore) this.compared[ply] = answer;
   }
 
-  sideAt(ply: number): Side {
-    return this.ruleset.side(this.positions[ply]!.position);
-  }
-
   chance(score: Score, ply: number): number {
-    return chanceOf(this.ruleset.kind, score, this.sideAt(ply));
+    return chanceOf(this.ruleset.kind, score, this.ruleset.side(this.positions[ply]!.position));
   }
 
   /** There was a move to choose, and one was played. */
@@ -80,8 +76,8 @@ export class GameLooks {
   takesBack(ply: number): boolean {
     const [before, now] = [this.positions[ply - 1]?.played, this.positions[ply]?.played];
     if (!before || !now) return false;
-    const target = (code: string) => toOf(this.ruleset.parseCode(code)!);
-    return target(before) === target(now);
+    const { parseCode } = this.ruleset;
+    return takesBack(parseCode(now)!, parseCode(before)!);
   }
 
   /** What the looks of one effort say of the move played at a ply; null until both are there. */

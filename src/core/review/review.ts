@@ -179,7 +179,7 @@ const losesByMate = (score: Score, side: Side): boolean =>
   score.kind === 'mate' && score.winner !== side;
 
 /** On the square to which the other side has just moved: nothing that had to be found. */
-const takesBack = (move: Move, previous: Move | undefined): boolean =>
+export const takesBack = (move: Move, previous: Move | undefined): boolean =>
   previous !== undefined && toOf(move) === toOf(previous);
 
 /** A blunder; or a mistake after which the result stands in another band than before. */
