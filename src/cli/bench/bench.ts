@@ -12,7 +12,8 @@ const BENCHES: Record<string, Bench> = {
   desk: async () => (await import('./desk')).benchDesk(),
   engine: async (others) => (await import('./engine')).benchEngine(others),
   chance: async (_, games) => (await import('./chance')).benchChance(games),
-  faults: async (_, games) => (await import('./faults')).benchFaults(games),
+  faults: async () => (await import('./faults')).benchFaults(),
+  decided: async (_, games) => (await import('./decided-games')).benchDecided(games),
   mutants: async (_, count) => (await import('./mutants')).benchMutants(count),
   verdicts: async ([folder], games) =>
     (await import('./verdicts')).benchVerdicts(['quick', 'standard'], folder, games),
@@ -22,9 +23,9 @@ const BENCHES: Record<string, Bench> = {
 };
 
 /**
- * Runs the benches named, or all but the long ones (`engine`, `chance`, `levels`, `faults`, `mutants`, `verdicts`, `verdicts-deep`) and those beside a running server (`page`, `desk`).
+ * Runs the benches named, or all but the long ones (`engine`, `chance`, `levels`, `faults`, `decided`, `mutants`, `verdicts`, `verdicts-deep`) and those beside a running server (`page`, `desk`).
  * Paths among the names are native programs for `engine` to compare with, or a folder of references for `verdicts`; a number is how many games
- * `chance`, `levels` and `faults` play, or `verdicts` goes over.
+ * `chance`, `levels` and `decided` play, or `verdicts` goes over.
  */
 export async function bench(args: readonly string[]): Promise<number> {
   const others = args.filter((arg) => arg.includes('/'));

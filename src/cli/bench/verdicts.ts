@@ -2,9 +2,7 @@ import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import { sweepGame } from '@/core/ask/sweep-game';
 import type { Ask } from '@/core/ask/question';
-import type { GameRecord } from '@/core/game/record';
 import { GAME_KINDS, type GameKind } from '@/core/game/ruleset';
-import { ROOT, TreeBuilder } from '@/core/game/tree';
 import { lossOf } from '@/core/review/chance';
 import { findingsFrom } from '@/core/review/findings';
 import type { MoveReview } from '@/core/review/review';
@@ -15,12 +13,12 @@ import {
   type SweepSettings,
 } from '@/core/review/sweep-settings';
 import { THRESHOLDS } from '@/core/review/verdict';
-import { rulesetOf } from '@/core/rulesets';
 import { startEngine } from '@/engine/hosts/node';
 import { EnginePool } from '@/worker/engine-pool';
 import { ENGINE_FILES } from '../engine-files';
 import { ReferenceFile, type Reference } from '../reference-file';
 import { report } from './figures';
+import { recordOf } from './record-of';
 
 /** Points by which a flag may differ from the reference's and still be the same judgement. */
 const WITHIN = 3;
@@ -132,12 +130,4 @@ function tell(compared: readonly Compared[]): void {
     '  unsettled, and their mean difference',
     `${unsettled.length} of ${compared.length}, ${mean(unsettled)} points`,
   );
-}
-
-function recordOf(kind: GameKind, moves: readonly string[]): GameRecord {
-  const ruleset = rulesetOf(kind);
-  const tree = new TreeBuilder(kind, ruleset.startText);
-  let node = ROOT;
-  for (const code of moves) node = tree.add(node, ruleset.parseCode(code)!);
-  return { tree: tree.build(), tags: [], result: '*', end: null };
 }
