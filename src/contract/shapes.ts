@@ -4,6 +4,7 @@ import { PHASES } from '@/core/game/ruleset';
 import { scoreSchema } from '@/core/game/serial';
 import type { PositionEvaluation } from '@/core/review/evaluation';
 import type { Findings, MoveReview } from '@/core/review/review';
+import type { Seen } from '@/core/review/seen';
 import type { Origin } from '@/core/review/value';
 import { VERDICTS } from '@/core/review/verdict';
 
@@ -13,11 +14,14 @@ export const codes = z.array(z.string());
 
 export const answerLine: z.ZodType<AnswerLine> = z.object({ score: scoreSchema, moves: codes });
 
+const seen: z.ZodType<Seen> = z.object({ plies: z.number().nullable(), deepest: z.number() });
+
 export const evaluation: z.ZodType<PositionEvaluation> = z.object({
   depth: z.number(),
   lines: z.array(answerLine),
   played: answerLine.optional(),
   compared: z.array(answerLine).optional(),
+  seen: seen.optional(),
   isUnsettled: z.boolean().optional(),
   answers: z.number(),
 }) as z.ZodType<PositionEvaluation>;
@@ -33,6 +37,8 @@ const moveReview: z.ZodType<MoveReview> = z.object({
   verdict: z.enum(VERDICTS),
   rank: z.number().nullable(),
   linesKnown: z.number(),
+  othersHold: z.number(),
+  seen: seen.nullable(),
   isTurningPoint: z.boolean(),
   isChoice: z.boolean(),
   phase: z.enum(PHASES),

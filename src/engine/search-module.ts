@@ -47,7 +47,7 @@ interface SearchExports {
   addRepeated(checker: number): void;
   forgetOnly(): void;
   addOnly(move: number): void;
-  think(depth: number, nodes: number, lines: number): number;
+  think(depth: number, nodes: number, lines: number, plain: boolean): number;
   linesFound(): number;
   scoreOfLine(line: number): number;
   lengthOfLine(line: number): number;
@@ -402,7 +402,12 @@ export class SearchModule {
       isMate = budget.mate === true && last.lines[0]?.score.kind === 'mate';
       onInfo?.(last);
     };
-    exports.think(budget.depth ?? MOST_DEPTH, budget.nodes ?? 0, request.lines);
+    exports.think(
+      budget.depth ?? MOST_DEPTH,
+      budget.nodes ?? 0,
+      request.lines,
+      request.plain === true,
+    );
     const reached = last as Answer | null;
     if (reached === null) return infoAt(0, 0, 0);
     return {

@@ -1,9 +1,12 @@
 import type { Ruleset } from '../game/ruleset';
 import type { Score } from '../game/score';
-import { chanceOf } from '../review/chance';
+import { chanceOf, lossOf } from '../review/chance';
 import type { EvaluatedLine, PositionEvaluation } from '../review/evaluation';
 import { takesBack } from '../review/review';
+import type { Seen } from '../review/seen';
+import { keepsAlone, THRESHOLDS } from '../review/verdict';
 import { verdictHolds, type MoveLook } from '../review/verdict-holds';
+import type { Sight } from './how-far-ahead';
 import type { Answer } from './question';
 import type { SweptPosition } from './swept';
 
@@ -11,7 +14,7 @@ import type { SweptPosition } from './swept';
  * What the looks at a position take, one after the other, each four times the one before, in shares of the average effort: so that over
  * whole games it comes to about that, and no position, with all that is compared there, to more than five times as much.
  */
-export const LOOKS = [0.045, 0.18, 0.72, 2.88] as const;
+export const LOOKS = [0.042, 0.168, 0.672, 2.688] as const;
 /** The short look, which every position is given; the one before it only tells what has moved. */
 export const SHORT = 1;
 /** Points by which a position may change with a look before what follows it is looked at as long. */
@@ -31,6 +34,8 @@ export class GameLooks {
   private readonly looks: (Answer | undefined)[][];
   /** By ply: several lines side by side, each answer taking the place of one that says less. */
   private readonly compared: (Answer | undefined)[];
+  /** By ply: how far ahead what there is to see was seen. */
+  private readonly seen: (Seen | undefined)[];
   private readonly counts: number[];
 
   constructor(
@@ -39,6 +44,7 @@ export class GameLooks {
   ) {
     this.looks = positions.map(() => []);
     this.compared = positions.map(() => undefined);
+    this.seen = positions.map(() => undefined);
     this.counts = positions.map(() => 0);
   }
 
@@ -59,6 +65,11 @@ export class GameLooks {
       answer.lines.length > known.lines.length ||
       (answer.lines.length === known.lines.length && answer.depth >= known.depth);
     if (isMore) this.compared[ply] = answer;
+  }
+
+  addSeen(ply: number, seen: Seen): void {
+    this.counts[ply]!++;
+    this.seen[ply] = seen;
   }
 
   chance(score: Score, ply: number): number {
@@ -141,12 +152,13 @@ export class GameLooks {
       const worth: Worth = takes
         ? { line: playedLine!, depth: after!.depth + 1, look: after!.look }
         : { line: best, depth: own.depth, look: index };
-      const compared = this.compared[ply];
+      const [compared, seen] = [this.compared[ply], this.seen[ply]];
       evaluations[ply] = {
         depth: worth.depth,
         lines: [worth.line],
         ...(isBest || takes || !playedLine ? {} : { played: playedLine }),
         ...(compared ? { compared: compared.lines } : {}),
+        ...(seen ? { seen } : {}),
         ...(this.isChoice(ply) && this.isOpen(ply, this.lastLook(ply))
           ? { isUnsettled: true }
           : {}),
@@ -155,6 +167,24 @@ export class GameLooks {
       after = worth;
     }
     return evaluations;
+  }
+
+  /** By ply: what there is to see where a move is an error, or was the only one. */
+  sights(): [number, Sight][] {
+    const { kind, side } = this.ruleset;
+    return this.evaluations().flatMap((found, ply): [number, Sight][] => {
+      const { position, played: move } = this.positions[ply]!;
+      const [best] = found?.lines ?? [];
+      if (!found || !best || move === null || !this.isChoice(ply)) return [];
+      const lossTo = (score: Score): number => lossOf(kind, best.score, score, side(position));
+      const loss = found.played ? lossTo(found.played.score) : 0;
+      if (loss >= THRESHOLDS.inaccuracy)
+        return [[ply, { error: move, better: best.moves[0]!, loss }]];
+      const [first, second] = found.compared ?? [];
+      if (!first || !second || this.takesBack(ply)) return [];
+      const margin = lossOf(kind, first.score, second.score, side(position));
+      return keepsAlone(loss, margin) ? [[ply, { find: move }]] : [];
+    });
   }
 
   /** The longest look that there is both before and after the move at a ply. */

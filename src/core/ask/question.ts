@@ -22,6 +22,8 @@ export interface Question {
   lines: number;
   /** UCI or USI moves to choose from, where not all. */
   only?: readonly string[];
+  /** Full width to the depth and quiescence, as a person looks ahead: nothing is left out, and nothing looked at more deeply. */
+  plain?: boolean;
   /** Forget all earlier searches first, so that the answer depends on nothing but this question. */
   fresh: boolean;
 }
@@ -30,7 +32,11 @@ export interface Question {
 export type AnswerLine = EvaluatedLine;
 
 /** All of a question but its position, and what it chooses from, as one text: `nodes 250000 mate lines 1`. */
-export function questionText({ budget, lines }: Pick<Question, 'budget' | 'lines'>): string {
+export function questionText({
+  budget,
+  lines,
+  plain,
+}: Pick<Question, 'budget' | 'lines' | 'plain'>): string {
   const { depth, nodes, milliseconds, mate } = budget;
   const limits = { depth, nodes, milliseconds };
   return [
@@ -38,6 +44,7 @@ export function questionText({ budget, lines }: Pick<Question, 'budget' | 'lines
       value === undefined ? [] : [`${name} ${value}`],
     ),
     ...(mate ? ['mate'] : []),
+    ...(plain ? ['plain'] : []),
     `lines ${lines}`,
   ].join(' ');
 }

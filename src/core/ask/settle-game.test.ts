@@ -5,6 +5,7 @@ import { cpScore, mateScore, type Score } from '../game/score';
 import { chess } from '../chess/ruleset';
 import { CHANCE_SCALE } from '../review/chance';
 import { LOOKS } from './game-looks';
+import { AHEAD_SHARE } from './how-far-ahead';
 import { CalledOff, questionText, type Ask, type Question } from './question';
 import { settleGame } from './settle-game';
 import { sweptPositions, type Swept } from './swept';
@@ -36,19 +37,19 @@ interface Said {
 
 /** An engine that says the same everywhere but where it is told otherwise. */
 function engine(say: (ply: number, nodes: number, lines: number) => Said) {
-  const asked: { ply: number; nodes: number; lines: number }[] = [];
+  const asked: { ply: number; nodes: number; lines: number; depth?: number }[] = [];
   const plyOf = ({ root }: Question): number =>
     POSITIONS.findIndex((position) => position.root.position === root.position);
   const ask: Ask = (question) => {
     const ply = plyOf(question);
-    const [nodes, { lines }] = [question.budget.nodes!, question];
-    asked.push({ ply, nodes, lines });
+    const [{ nodes = 0, depth }, { lines }] = [question.budget, question];
+    asked.push({ ply, nodes, lines, ...(depth ? { depth } : {}) });
     const { value = 50, best = MOVES[ply] ?? 'a7a6', margin = 40 } = say(ply, nodes, lines);
     const score = typeof value === 'number' ? scoreAt(value) : value;
     const side = chess.side(POSITIONS[ply]!.position as never);
     const second = scoreAt(50 + (side === 0 ? -margin : margin));
     return Promise.resolve({
-      depth: Math.round(Math.log2(nodes)),
+      depth: depth ?? Math.round(Math.log2(nodes)),
       nodes,
       milliseconds: 1,
       lines: [
@@ -74,7 +75,9 @@ async function settle(ask: Ask, effort: { nodes: number } | { milliseconds: numb
 }
 
 const looksAt = (asked: ReturnType<typeof engine>['asked'], ply: number, lines = 1): number[] =>
-  asked.filter((one) => one.ply === ply && one.lines === lines).map(({ nodes }) => nodes);
+  asked
+    .filter((one) => one.ply === ply && one.lines === lines && one.depth === undefined)
+    .map(({ nodes }) => nodes);
 
 describe('an effort that is distributed over a game', () => {
   it('is small where the best was played and nothing moves', async () => {
@@ -96,8 +99,8 @@ describe('an effort that is distributed over a game', () => {
       questions.push(question);
       return ask(question);
     });
-    for (const { budget, fresh } of questions) {
-      expect(budget).toEqual({ nodes: expect.any(Number) as number, mate: true });
+    for (const { budget, fresh, plain } of questions) {
+      if (!plain) expect(budget).toEqual({ nodes: expect.any(Number) as number, mate: true });
       expect(fresh).toBe(true);
     }
   });
@@ -108,14 +111,16 @@ describe('an effort that is distributed over a game', () => {
     await settle(
       (question) => {
         budgets.add(questionText(question));
-        return ask({ ...question, budget: { nodes: 1 } });
+        return ask({ ...question, budget: { ...question.budget, nodes: 1 } });
       },
       { milliseconds: 1600 },
     );
     expect([...budgets]).toEqual([
-      'milliseconds 72 mate lines 1',
-      'milliseconds 288 mate lines 1',
-      'milliseconds 288 mate lines 2',
+      'milliseconds 67 mate lines 1',
+      'milliseconds 269 mate lines 1',
+      'milliseconds 269 mate lines 2',
+      'depth 1 milliseconds 672 plain lines 1',
+      'depth 2 milliseconds 671 plain lines 1',
     ]);
   });
 
@@ -284,8 +289,8 @@ describe('an effort that is distributed over a game', () => {
             return late.ask(question);
           });
           expect(found.evaluations).toEqual(expected.evaluations);
-          const name = ({ ply, nodes, lines }: (typeof plain.asked)[number]) =>
-            `${ply} ${nodes} ${lines}`;
+          const name = ({ ply, nodes, lines, depth }: (typeof plain.asked)[number]) =>
+            `${ply} ${nodes} ${lines} ${depth}`;
           expect(late.asked.map(name).sort()).toEqual(plain.asked.map(name).sort());
         },
       ),
@@ -311,7 +316,8 @@ describe('an effort that is distributed over a game', () => {
 
   it('comes to five times the average at most where all of it is asked about one position', () => {
     const comparing = 2 * SHORT + LONG;
-    expect(FIRST + SHORT + LONG + LAST + comparing).toBeLessThanOrEqual(5 * NODES);
+    const ahead = AHEAD_SHARE * NODES;
+    expect(FIRST + SHORT + LONG + LAST + comparing + ahead).toBeLessThanOrEqual(5 * NODES);
   });
 
   it('tells of what follows from the answers there are when one is missing', async () => {
@@ -337,6 +343,6 @@ describe('an effort that is distributed over a game', () => {
     const { ask } = engine(() => ({}));
     const { evaluations } = await settle(ask);
     // two looks and a comparison at each ply, of four plies; at the last only looks
-    expect(evaluations.map((found) => found!.answers)).toEqual([12, 12, 12, 11, 8, 5, 2]);
+    expect(evaluations.map((found) => found!.answers)).toEqual([16, 16, 16, 14, 10, 6, 2]);
   });
 });

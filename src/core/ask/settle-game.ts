@@ -4,6 +4,7 @@ import { THRESHOLDS } from '../review/verdict';
 import { lossIn } from '../review/verdict-holds';
 import { rulesetOf } from '../rulesets';
 import { GameLooks, LOOKS, SHORT } from './game-looks';
+import { howFarAhead } from './how-far-ahead';
 import { allEnded, type Answer, type Plan, type Question } from './question';
 import type { Swept, SweptPosition } from './swept';
 
@@ -30,7 +31,7 @@ export function shareQuestion(
 
 /**
  * Goes over a game with an effort that it distributes: a short look at every position, then longer ones where a verdict might still
- * change, until none does or the last look is spent. What is asked follows from the answers alone, in whatever order they come.
+ * change, until none does or the last look is spent; at last, how far ahead one had to look for what the verdicts say. What is asked follows from the answers alone, in whatever order they come.
  */
 export const settleGame =
   (kind: GameKind, positions: readonly SweptPosition[], effort: Effort): Plan<Swept> =>
@@ -100,5 +101,13 @@ export const settleGame =
 
     const plies = positions.map(({ ply }) => ply);
     await allEnded([0, SHORT].flatMap((index) => plies.map((ply) => look(ply, index))));
+    await allEnded(
+      known.sights().map(async ([ply, sight]) => {
+        const { root, position } = positions[ply]!;
+        const at = { kind, root, side: rulesetOf(kind).side(position) };
+        known.addSeen(ply, await howFarAhead(ask, at, sight, effort));
+        tell({ done, total, evaluations });
+      }),
+    );
     return { done: total, total, evaluations };
   };

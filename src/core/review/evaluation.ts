@@ -1,4 +1,5 @@
 import type { Score } from '../game/score';
+import type { Seen } from './seen';
 
 /** Best play from a position, and what it is worth from the view of side 0. */
 export interface EvaluatedLine {
@@ -18,6 +19,8 @@ export interface PositionEvaluation {
   compared?: readonly EvaluatedLine[];
   /** The verdict on the move played might still change when it was left. */
   isUnsettled?: boolean;
+  /** How far ahead the error, or the only move, was seen; where that was asked. */
+  seen?: Seen;
   /** How many answers it rests on; grows as a sweep goes on. */
   answers: number;
 }

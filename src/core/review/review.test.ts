@@ -47,8 +47,21 @@ describe('verdicts', () => {
   ])('a loss of %d with a margin of %s: %s', (loss, margin, verdict) => {
     expect(verdictOf(loss, margin, false)).toBe(verdict);
   });
+  it.each([
+    [{ plies: 2, deepest: 3 }, 'only move'],
+    [{ plies: 3, deepest: 4 }, 'good'],
+    [{ plies: 6, deepest: 6 }, 'good'],
+    [{ plies: null, deepest: 1 }, 'only move'],
+    [{ plies: null, deepest: 2 }, 'good'],
+    [{ plies: null, deepest: 4 }, 'good'],
+    [{ plies: null, deepest: 5 }, 'very good'],
+  ])('an only move that is seen at %j: %s', (seen, verdict) => {
+    expect(verdictOf(0, 12, false, seen)).toBe(verdict);
+    expect(verdictOf(0, 11, false, seen)).toBe('none');
+    expect(verdictOf(7, 30, false, seen)).toBe('inaccuracy');
+  });
   it('a forced move or recapture earns no sign', () => {
-    expect(verdictOf(0, 60, true)).toBe('none');
+    expect(verdictOf(0, 60, true, { plies: null, deepest: 6 })).toBe('none');
   });
 });
 

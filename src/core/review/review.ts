@@ -5,6 +5,7 @@ import type { Score } from '../game/score';
 import { accuracyOf, type Accuracy } from './accuracy';
 import { chanceOf, lossOf } from './chance';
 import { phasesAlong } from './phases';
+import type { Seen } from './seen';
 import { valueOf, type Origin } from './value';
 import { THRESHOLDS, verdictOf, type Verdict } from './verdict';
 
@@ -25,6 +26,10 @@ export interface MoveReview {
   rank: number | null;
   /** How many lines there are to be outside of. */
   linesKnown: number;
+  /** How many of the other moves among them lose less than an inaccuracy. */
+  othersHold: number;
+  /** How far one had to look ahead to see the error, or the only move; null where that was not asked. */
+  seen: Seen | null;
   isTurningPoint: boolean;
   /** There was something to choose from: the move counts in accuracy. */
   isChoice: boolean;
@@ -147,9 +152,11 @@ function reviewMove<P>(
     bestScore: best.score,
     playedScore: played.score,
     loss,
-    verdict: verdictOf(loss, margin, !isChoice || takesBack(move, previous)),
+    verdict: verdictOf(loss, margin, !isChoice || takesBack(move, previous), evaluation.seen),
     rank: rankAmong(compared, code, best === played),
     linesKnown: compared.length,
+    othersHold: othersThatHold(kind, compared, best.score, code, side),
+    seen: evaluation.seen ?? null,
     isTurningPoint: turns(kind, best.score, played.score, side, loss),
     isChoice,
     ...known,
@@ -173,6 +180,18 @@ export function rankAmong(
   if (isBest) return 1;
   const index = lines.findIndex(({ moves }) => moves[0] === code);
   return index < 0 ? null : Math.max(2, index + 1);
+}
+
+function othersThatHold(
+  kind: GameKind,
+  compared: readonly EvaluatedLine[],
+  best: Score,
+  code: string,
+  side: Side,
+): number {
+  const others = compared.filter(({ moves }) => moves[0] !== code);
+  return others.filter(({ score }) => lossOf(kind, best, score, side) < THRESHOLDS.inaccuracy)
+    .length;
 }
 
 const losesByMate = (score: Score, side: Side): boolean =>

@@ -46,6 +46,8 @@ const move = (ply: number, loss: number, more: Partial<MoveReview> = {}): MoveRe
   verdict: 'none',
   rank: 1,
   linesKnown: 2,
+  othersHold: 0,
+  seen: null,
   isTurningPoint: false,
   isChoice: true,
   phase: 'middlegame',

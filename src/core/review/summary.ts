@@ -1,7 +1,7 @@
 import { PHASES, type Phase, type Side } from '../game/ruleset';
 import type { Score } from '../game/score';
 import { OPEN_FROM, OPEN_TO, type Findings, type MoveReview } from './review';
-import { THRESHOLDS } from './verdict';
+import { isFind, THRESHOLDS } from './verdict';
 
 /** How a game went, from its course alone (docs/accuracy.md). */
 export const TRENDS = ['level', 'one stroke', 'one way', 'slipped', 'turned', 'see-saw'] as const;
@@ -80,7 +80,7 @@ export function summaryOf(findings: Findings): Summary {
       letOffs: letOffs(own, findings.moves),
       missedMates: own.filter(missesMate).map(({ ply }) => ply),
       drifts: drifts(own),
-      met: own.filter(({ verdict }) => verdict === 'only move').map(({ ply }) => ply),
+      met: own.filter(({ verdict }) => isFind(verdict)).map(({ ply }) => ply),
     };
   };
   return { trend: trendOf(findings.course), sides: [side(0), side(1)] };

@@ -83,6 +83,8 @@ let completedDepth: i32 = 0;
 let iteration: i32 = 0;
 /** A helper begins a depth ahead of every other thread, so that threads do not all do the same. */
 let headStart: i32 = 0;
+/** Full width to the depth asked for, and quiescence: nothing is left out, looked at less or more deeply. */
+let isPlain: bool = false;
 
 /** How many of its moves in a row the side that just moved has given check with. */
 const checksInRow = new StaticArray<i32>(GAME_PLIES);
@@ -358,7 +360,7 @@ function search(alpha: i32, beta: i32, depth: i32, ply: i32, start: i32, mayPass
   countChecks(ply, checked);
   const repetition = repetitionValue(ply);
   if (repetition != 1) return repetition;
-  if (checked && ply < 2 * iteration) depth++;
+  if (checked && !isPlain && ply < 2 * iteration) depth++;
   if (depth <= 0) return quiesce(alpha, beta, ply, start, 0);
   nodes++;
   checkStop();
@@ -383,7 +385,7 @@ function search(alpha: i32, beta: i32, depth: i32, ply: i32, start: i32, mayPass
     knownDepth = tableDepth();
     knownBound = tableBound();
     evaluation = tableEvaluation();
-    if (!wide && !drawn && without == 0 && knownDepth >= depth) {
+    if (!wide && !drawn && without == 0 && (isPlain ? knownDepth == depth : knownDepth >= depth)) {
       if (
         knownBound == EXACT ||
         (knownBound == LOWER && knownScore >= beta) ||
@@ -408,7 +410,7 @@ function search(alpha: i32, beta: i32, depth: i32, ply: i32, start: i32, mayPass
     evaluations[ply] = ply >= 2 ? evaluations[ply - 2] : 0;
   }
   const improving = !checked && (ply < 2 || evaluations[ply] > evaluations[ply - 2]);
-  if (!wide && !checked && without == 0 && abs(beta) < DECIDED) {
+  if (!isPlain && !wide && !checked && without == 0 && abs(beta) < DECIDED) {
     // what is far above the window will stay above it, what is far below below
     if (depth <= 8 && standing - 80 * (depth - (improving ? 1 : 0)) >= beta) return (standing + beta) / 2;
     if (depth <= 3 && standing + 150 + 170 * depth * depth <= alpha) {
@@ -433,9 +435,10 @@ function search(alpha: i32, beta: i32, depth: i32, ply: i32, start: i32, mayPass
       }
     }
   }
-  if (fromTable == 0 && depth >= UNGUIDED_FROM && (wide || cut)) depth--;
+  if (!isPlain && fromTable == 0 && depth >= UNGUIDED_FROM && (wide || cut)) depth--;
   let extension = 0;
   if (
+    !isPlain &&
     depth >= SINGULAR_FROM &&
     without == 0 &&
     fromTable != 0 &&
@@ -463,7 +466,7 @@ function search(alpha: i32, beta: i32, depth: i32, ply: i32, start: i32, mayPass
   for (;;) {
     let reduction = <i32>REDUCTIONS[(min(depth, 63) << 6) | min(legal + 1, 63)];
     const lasting = max(0, depth - reduction);
-    const mayLeaveOut = legal > 0 && best > -MATE_BOUND && !checked && alpha < DECIDED;
+    const mayLeaveOut = !isPlain && legal > 0 && best > -MATE_BOUND && !checked && alpha < DECIDED;
     if (mayLeaveOut && !wide) {
       const isHopeless = lasting <= 6 && standing + 110 + 95 * lasting <= alpha;
       if (isHopeless || quiets > quietsTried(depth, improving)) skipQuiets(ply);
@@ -492,7 +495,7 @@ function search(alpha: i32, beta: i32, depth: i32, ply: i32, start: i32, mayPass
     let score = -INFINITE;
     if (legal == 1) score = -search(-beta, -alpha, next, ply + 1, from, true, !wide && !cut);
     else {
-      if (depth >= 3 && alpha < PROVED && (!tactical || isBadTactical(ply))) {
+      if (!isPlain && depth >= 3 && alpha < PROVED && (!tactical || isBadTactical(ply))) {
         if (wide) reduction--;
         if (cut) reduction++;
         if (!improving) reduction++;
@@ -627,8 +630,10 @@ function isAsked(move: i32): bool {
  * Searches the position set up, deeper and deeper, until a limit is reached or the host says stop, and reports each
  * complete depth. Lines are all searched to the same depth. Returns the number of lines found.
  * @param mostDepth plies, 1–126; @param mostNodes 0 for no limit
+ * @param plain full width to the depth, and quiescence: what lies no further ahead is seen, and nothing else
  */
-export function think(mostDepth: i32, mostNodes: f64, lines: i32): i32 {
+export function think(mostDepth: i32, mostNodes: f64, lines: i32, plain: bool): i32 {
+  isPlain = plain;
   nodes = 0;
   nodeLimit = <u64>mostNodes;
   stopped = false;
@@ -645,11 +650,11 @@ export function think(mostDepth: i32, mostNodes: f64, lines: i32): i32 {
   listRootMoves();
   const wanted = min(min(lines, rootCount), MOST_LINES);
   if (wanted == 0) return 0;
-  const looksForMates = PERPETUAL_LOSES && onlyCount == 0 && headStart == 0;
+  const looksForMates = PERPETUAL_LOSES && !plain && onlyCount == 0 && headStart == 0;
   if (looksForMates) proveMate(mateShare(FIRST_MATES));
   for (let depth = 1 + headStart; depth <= min(mostDepth, MOST_PLY - 1); depth++) {
     iteration = depth;
-    isRecalling = isWarm && depth <= RECALLED;
+    isRecalling = isWarm && !plain && depth <= RECALLED;
     if (looksForMates && depth == MORE_MATES_DEPTH && provedCount == 0 && mateShare(MORE_MATES) > FIRST_MATES)
       proveMate(mateShare(MORE_MATES));
     for (let line = 0; line < wanted; line++) {

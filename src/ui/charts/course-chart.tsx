@@ -46,6 +46,8 @@ function readColours(element: HTMLElement): Colours {
       blunder: colour('blunder'),
       mistake: colour('mistake'),
       inaccuracy: colour('inaccuracy'),
+      'very good': colour('good'),
+      good: colour('good'),
       'only move': colour('good'),
     },
   };

@@ -6,6 +6,7 @@ import { findReview, type ReviewState, type SweepStatus } from '@/contract/revie
 import { sharedMoves } from '@/core/review/findings';
 import type { PositionEvaluation } from '@/core/review/evaluation';
 import type { Findings } from '@/core/review/review';
+import { isFlag } from '@/core/review/verdict';
 import type { Side } from '@/core/game/ruleset';
 import { call } from '../call';
 import { useServerEvents } from '../server-events';
@@ -87,7 +88,6 @@ export function useSweepReview(
     const review = findingsFor(data, codes);
     const flagged = (review?.moves ?? []).flatMap((found) => (found ? [found] : []));
     const turningPoints = flagged.filter((found) => found.isTurningPoint).map(({ ply }) => ply);
-    const isError = (verdict: string): boolean => verdict !== 'none' && verdict !== 'only move';
     return {
       sweep: data.sweep,
       shown: data.shown?.sweep ?? null,
@@ -96,7 +96,7 @@ export function useSweepReview(
       turningPoints,
       beforeTurningPoints: turningPoints.map((ply) => ply - 1),
       ownErrors: flagged
-        .filter(({ verdict, side }) => isError(verdict) && (ownSide === null || side === ownSide))
+        .filter(({ verdict, side }) => isFlag(verdict) && (ownSide === null || side === ownSide))
         .map(({ ply }) => ply),
       ownSide,
       refresh,

@@ -6,7 +6,7 @@ import { HASTY_MS } from '@/core/game/clock';
 import { lineFrom, ROOT, type GameNode, type NodeId } from '@/core/game/tree';
 import type { MoveReview } from '@/core/review/review';
 import { wholeLoss } from '@/core/review/chance';
-import type { Verdict } from '@/core/review/verdict';
+import { isFlag, type Verdict } from '@/core/review/verdict';
 import { clockText } from '../format';
 import { moveText, numberText } from '../move-text';
 import { useShogiNotation } from '../preferences';
@@ -15,6 +15,7 @@ import { useDesk, useDeskStore, useIsCurrent, type Writing } from './desk-store'
 import type { GameView } from '../game-view';
 import { InlineLine } from './inline-line';
 import { resultKey } from '../result-key';
+import { useSeenText } from './use-seen-text';
 import { Sign, signsOf } from './sign';
 import { Words } from './words';
 
@@ -41,8 +42,10 @@ type Item =
       writing: Writing | null;
     };
 
+/** There is something to be said of a move: an error, or an only move that was hard to find. */
 const isFlagged = (found: MoveReview | null): found is MoveReview =>
-  found !== null && found.verdict !== 'none' && found.verdict !== 'only move';
+  found !== null &&
+  (isFlag(found.verdict) || found.verdict === 'good' || found.verdict === 'very good');
 
 function withAllBelow(view: GameView, ids: readonly NodeId[]): GameNode[] {
   const nodes: GameNode[] = [];
@@ -263,14 +266,22 @@ function Finding({
 }) {
   const t = useTranslations('finding');
   const isCurrent = useIsCurrent(node.id);
+  const seenText = useSeenText();
+  const isError = isFlag(found.verdict);
+  const { othersHold: holding } = found;
+  const others = found.linesKnown - (found.rank === null ? 0 : 1);
   const facts = [
-    ...(found.linesKnown > 1
+    ...(isError && found.linesKnown > 1
       ? [
           found.rank === null
             ? t('outside', { lines: found.linesKnown })
             : t('rank', { rank: found.rank }),
+          holding < others
+            ? t('othersHold', { count: holding })
+            : t('manyHold', { count: holding }),
         ]
       : []),
+    ...(found.seen ? [seenText(found.seen)] : []),
     ...(found.isTurningPoint ? [t('turningPoint')] : []),
     ...(found.isUnsettled ? [t('unsettled')] : []),
     ...(spent !== null && spent < HASTY_MS
@@ -279,7 +290,8 @@ function Finding({
   ];
   return (
     <div>
-      <strong>{t('cost', { loss: wholeLoss(found.loss) })}</strong> · {facts.join(' · ')}
+      <strong>{isError ? t('cost', { loss: wholeLoss(found.loss) }) : t('onlyMove')}</strong> ·{' '}
+      {facts.join(' · ')}
       {found.betterLine.length > 0 && (
         <div>
           <span className="soft">{t('better')} </span>
