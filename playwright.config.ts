@@ -1,6 +1,14 @@
 import { defineConfig } from '@playwright/test';
+import { CARDS } from './src/ui/desk/card-names';
 
 const report = process.env.BEKTRA_TEST_REPORT;
+const baseURL = process.env.BEKTRA_TEST_URL ?? 'http://127.0.0.1:3210/';
+
+/** All cards of the Desk are open, so that a test finds what it looks for; how they open is a test of its own. */
+const cards = {
+  name: 'bektra-cards',
+  value: JSON.stringify({ state: { open: CARDS }, version: 0 }),
+};
 
 export default defineConfig({
   testDir: 'tests/browser',
@@ -10,7 +18,11 @@ export default defineConfig({
   reporter: [['list'], ...(report ? [['json', { outputFile: report }] as const] : [])] as never,
   outputDir: '.data-test/playwright',
   use: {
-    baseURL: process.env.BEKTRA_TEST_URL ?? 'http://127.0.0.1:3210/',
+    baseURL,
+    storageState: {
+      cookies: [],
+      origins: [{ origin: new URL(baseURL).origin, localStorage: [cards] }],
+    },
     viewport: { width: 1280, height: 800 },
     acceptDownloads: true,
     launchOptions: {

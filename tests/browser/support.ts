@@ -39,12 +39,11 @@ export async function dropFile(page: Page, name: string, text: string): Promise<
 
 /** Starts a quick sweep and waits until it is done, without reloading. */
 export async function sweep(page: Page): Promise<void> {
-  const card = page.getByRole('region', { name: 'Review' });
-  await card.getByRole('combobox').selectOption('average nodes 100000');
-  await card.getByRole('button', { name: /Go over/ }).click();
+  await page.getByLabel(/How long at a position/).selectOption('average nodes 100000');
+  await page.getByRole('button', { name: /^Go over (this game|it again)/ }).click();
   // a short one can be over before it is seen
-  const again = card.getByRole('button', { name: 'Go over it again' });
-  await expect(card.getByRole('progressbar').or(again)).toBeVisible();
+  const again = page.getByRole('button', { name: 'Go over it again' });
+  await expect(page.locator('.sweep-progress').or(again)).toBeVisible();
   await expect(again).toBeVisible({ timeout: 90_000 });
 }
 

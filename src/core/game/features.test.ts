@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { rulesetOf } from '../rulesets';
-import { featureDifferences } from './features';
+import { featureTable } from './features';
 import type { GameKind } from './ruleset';
 
 const at = (kind: GameKind, text: string) => {
@@ -92,13 +92,21 @@ describe('the structure of a shogi position', () => {
   });
 });
 
-describe('two positions side by side', () => {
-  it('differ in what has changed only', () => {
+describe('positions side by side', () => {
+  it('are told by what some of them have otherwise than the first', () => {
     const chess = rulesetOf('chess');
     const start = chess.start();
-    const next = chess.play(start, chess.parseCode('g1f3')!);
-    const differences = featureDifferences(chess.features(start), chess.features(next));
-    expect(differences).toContainEqual({ name: 'developed', before: [0, 0], after: [1, 0] });
-    expect(differences.map(({ name }) => name)).not.toContain('material');
+    const after = (code: string) => chess.play(start, chess.parseCode(code)!);
+    const features = [start, after('g1f3'), after('a2a3')].map((at) => chess.features(at));
+    const rows = featureTable(features);
+    const developed = [
+      [0, 0],
+      [1, 0],
+      [0, 0],
+    ];
+    expect(rows).toContainEqual({ name: 'developed', values: developed });
+    expect(rows.map(({ name }) => name)).not.toContain('material');
+    expect(featureTable([])).toEqual([]);
+    expect(featureTable([features[0]!, features[0]!])).toEqual([]);
   });
 });

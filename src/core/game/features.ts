@@ -5,23 +5,17 @@ export interface Feature {
   values: readonly [string | number, string | number];
 }
 
-/** Features in which two positions differ, side by side. */
-export interface FeatureDifference {
+/** A feature in several positions, side by side. */
+export interface FeatureRow {
   name: string;
-  before: Feature['values'];
-  after: Feature['values'];
+  values: readonly Feature['values'][];
 }
 
-const same = (a: Feature['values'], b: Feature['values']): boolean =>
-  a[0] === b[0] && a[1] === b[1];
-
-/** What has changed from one position to another; features come in the same order. */
-export const featureDifferences = (
-  before: readonly Feature[],
-  after: readonly Feature[],
-): FeatureDifference[] =>
-  after.flatMap(({ name, values }, index) =>
-    same(before[index]!.values, values)
-      ? []
-      : [{ name, before: before[index]!.values, after: values }],
-  );
+/** The features in which some position differs from the first; those of each position come in the same order. */
+export function featureTable(positions: readonly (readonly Feature[])[]): FeatureRow[] {
+  const [first = []] = positions;
+  return first.flatMap(({ name, values: [one, other] }, index) => {
+    const values = positions.map((features) => features[index]!.values);
+    return values.some(([a, b]) => a !== one || b !== other) ? [{ name, values }] : [];
+  });
+}

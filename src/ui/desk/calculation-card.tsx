@@ -12,6 +12,7 @@ import { useShogiNotation } from '../preferences';
 import { insertFrom, type BoardPlace } from './board-place';
 import { useExampleLine } from '../use-example-line';
 import { useCardPlace } from './card-place';
+import { DeskCard } from './desk-card';
 import { useDesk, useDeskStore } from './desk-store';
 import { LineMoves, useLinePreview } from './line-moves';
 import { usePlan } from './use-plan';
@@ -61,10 +62,18 @@ export function CalculationCard() {
     edit({ steps: insertFrom(view.record, place, shown?.codes ?? []).steps, node });
   };
   return (
-    <section className="card-box" aria-label={t('title')}>
-      <header>
-        <h2 className="m-0">{t('title')}</h2>
-      </header>
+    <DeskCard
+      name="calculation"
+      title={t('title')}
+      headline={
+        shown && shown.steps.length > 0
+          ? t(firstFailure(shown.steps) < 0 ? 'headlineHolds' : 'headlineFails', {
+              move: firstFailure(shown.steps) + 1,
+              moves: shown.codes.length,
+            })
+          : t('headlineNone')
+      }
+    >
       <form
         className="d-flex gap-2"
         onSubmit={(event) => {
@@ -99,7 +108,7 @@ export function CalculationCard() {
           onInsert={insert}
         />
       )}
-    </section>
+    </DeskCard>
   );
 }
 

@@ -1,14 +1,15 @@
 'use client';
 
-import { useEffect, useState } from 'react';
+import { Fragment, useEffect, useMemo, useState } from 'react';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { X } from 'react-bootstrap-icons';
 import { writeWords } from '@/core/game/edits';
-import { featureDifferences, type Feature } from '@/core/game/features';
+import { featureTable } from '@/core/game/features';
 import type { Move } from '@/core/game/move';
 import { applySteps } from '@/core/game/steps';
+import { walk } from '@/core/game/walk';
 import { weigh, type Weighed } from '@/core/ask/weigh';
 import { chanceOf } from '@/core/review/chance';
 import { GameBoard } from '../board/game-board';
@@ -20,6 +21,7 @@ import { useSideName } from '../side-name';
 import { insertFrom, type BoardPlace } from './board-place';
 import { useCardPlace } from './card-place';
 import { DepthCurve } from './depth-curve';
+import { DeskCard } from './desk-card';
 import { MOST_PINNED, useDesk, useDeskStore } from './desk-store';
 import { usePlan, within } from './use-plan';
 
@@ -61,22 +63,37 @@ export function CandidatesCard() {
       chanceOf(ruleset.kind, b.line.score, side) - chanceOf(ruleset.kind, a.line.score, side),
   )[0];
   return (
-    <section className="card-box candidates-card" aria-label={t('title')}>
-      <header>
-        <h2 className="m-0">{t('title')}</h2>
-        <span className="state" role="status">
-          {found[0] && t('state', { depth: found[0].depth, side: sideName(side) })}
-        </span>
-        {busy ? (
-          <Button variant="plain" onClick={stop}>
-            {t('stop')}
-          </Button>
-        ) : (
-          <Button variant="plain" disabled={candidates.length < 2} onClick={() => void start()}>
-            {t('weigh')}
-          </Button>
-        )}
-      </header>
+    <DeskCard
+      name="candidates"
+      title={t('title')}
+      className="candidates-card"
+      spreads
+      headline={
+        found.length > 0
+          ? found
+              .map(({ code, line }) => `${textOf(code)} ${scoreText(line.score, side, ruleset)}`)
+              .join(', ')
+          : candidates.length > 0
+            ? candidates.map(textOf).join(', ')
+            : t('headlineNone')
+      }
+      tools={
+        <>
+          <span className="state" role="status">
+            {found[0] && t('state', { depth: found[0].depth, side: sideName(side) })}
+          </span>
+          {busy ? (
+            <Button variant="plain" onClick={stop}>
+              {t('stop')}
+            </Button>
+          ) : (
+            <Button variant="plain" disabled={candidates.length < 2} onClick={() => void start()}>
+              {t('weigh')}
+            </Button>
+          )}
+        </>
+      }
+    >
       <div className="d-flex flex-wrap gap-1 align-items-center mb-1">
         {candidates.map((code) => (
           <span key={code} className="pinned">
@@ -151,7 +168,8 @@ export function CandidatesCard() {
           ))}
         </div>
       )}
-    </section>
+      {found.length > 1 && <Comparison found={found} place={place} textOf={textOf} />}
+    </DeskCard>
   );
 }
 
@@ -207,10 +225,6 @@ function WeighedMove({
         {moves[1] ? t('reply', { move: moves[1].text }) : t('noReply')}{' '}
         <span className="soft">{clockText(Math.round(milliseconds / 1000) * 1000)}</span>
       </p>
-      <Differences
-        before={ruleset.features(place.position)}
-        after={ruleset.features(end.position)}
-      />
       <Button variant="plain" onClick={insert}>
         {t('insert')}
       </Button>
@@ -218,36 +232,61 @@ function WeighedMove({
   );
 }
 
-/** How the structure changes along the line. */
-function Differences({ before, after }: { before: readonly Feature[]; after: readonly Feature[] }) {
+/** How the structure differs at the end of each line: a row for each feature that is not the same as on the board. */
+function Comparison({
+  found,
+  place,
+  textOf,
+}: {
+  found: readonly Weighed[];
+  place: BoardPlace;
+  textOf: (code: string) => string;
+}) {
   const t = useTranslations('features');
   const castles = useTranslations('castles');
-  const sideName = useSideName(useDesk(({ view }) => view.ruleset));
-  const differences = featureDifferences(before, after);
+  const ruleset = useDesk(({ view }) => view.ruleset);
+  const sideName = useSideName(ruleset);
+  const rows = useMemo(() => {
+    const ends = found.map(
+      ({ line }) => walk(ruleset, place.position, line.moves.slice(0, AHEAD)).at(-1)!.after,
+    );
+    return featureTable([place.position, ...ends].map((position) => ruleset.features(position)));
+  }, [found, place, ruleset]);
   const say = (name: string, value: string | number): string =>
     name === 'castle' ? castles(value as 'none') : String(value);
-  if (differences.length === 0) return <p className="soft small m-0">{t('nothing')}</p>;
+  if (rows.length === 0) return <p className="soft small m-0">{t('nothing')}</p>;
   return (
-    <ul className="differences">
-      {differences.flatMap(({ name, before: [a, b], after: [c, d] }) =>
-        (
-          [
-            [0, a, c],
-            [1, b, d],
-          ] as const
-        )
-          .filter(([, was, is]) => was !== is)
-          .map(([side, was, is]) => (
-            <li key={`${name}-${side}`}>
-              {t('change', {
-                side: sideName(side),
-                feature: t(name as 'material'),
-                was: say(name, was),
-                is: say(name, is),
-              })}
-            </li>
-          )),
-      )}
-    </ul>
+    <table className="comparison">
+      <caption>{t('caption', { first: sideName(0), second: sideName(1) })}</caption>
+      <thead>
+        <tr>
+          <th>{t('feature')}</th>
+          <th>{t('now')}</th>
+          {found.map(({ code }) => (
+            <th key={code}>{textOf(code)}</th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map(({ name, values: [now, ...others] }) => (
+          <tr key={name}>
+            <th>{t(name as 'material')}</th>
+            <td className="soft">{now!.map((value) => say(name, value)).join(' : ')}</td>
+            {others.map((values, index) => (
+              <td key={index}>
+                {values.map((value, side) => (
+                  <Fragment key={side}>
+                    {side === 1 && ' : '}
+                    <span className={value === now![side] ? 'soft' : 'fw-bold'}>
+                      {say(name, value)}
+                    </span>
+                  </Fragment>
+                ))}
+              </td>
+            ))}
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }

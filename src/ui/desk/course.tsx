@@ -19,7 +19,7 @@ import { useIdle } from '../use-idle';
 import { useDarkMode } from '../shell/theme';
 import { useReview } from './desk-review';
 import { useDesk, useDeskStore } from './desk-store';
-import { SweepControl } from './sweep-control';
+import { isOpenSweep, SweepControl } from './sweep-control';
 
 const CourseChart = dynamic(() => import('../charts/course-chart').then((m) => m.CourseChart), {
   ssr: false,
@@ -87,7 +87,7 @@ export function Course() {
   const store = useDeskStore();
   const view = useDesk((state) => state.view);
   const node = useDesk((state) => state.node);
-  const { review } = useReview();
+  const { review, sweep } = useReview();
   const dark = useDarkMode();
   const idle = useIdle();
   const rows = useRows();
@@ -124,8 +124,8 @@ export function Course() {
         </Button>
       )}
       {asTable && <CourseTable rows={rows} onClose={() => setAsTable(false)} onPick={pick} />}
-      {!review && view.line.length > 0 && (
-        <div className="course-empty">
+      {(!review || isOpenSweep(sweep?.state)) && view.line.length > 0 && (
+        <div className={review ? 'course-under-way' : 'course-empty'}>
           <SweepControl />
         </div>
       )}

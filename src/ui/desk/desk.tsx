@@ -11,9 +11,9 @@ import { moveText, numberText } from '../move-text';
 import { useShogiNotation } from '../preferences';
 import { useAutosave } from './autosave';
 import { BoardSide } from './board-side';
-import { CalculationCard } from './calculation-card';
-import { CandidatesCard } from './candidates-card';
+import { useCardOrder } from './card-order';
 import { CardPlaceProvider } from './card-place';
+import { Cards } from './cards';
 import { Course } from './course';
 import { useDeskKeys } from './desk-keys';
 import { DeskMenu } from './desk-menu';
@@ -21,16 +21,11 @@ import type { ReviewState } from '@/contract/review';
 import { ReviewProvider, useReview, useSweepReview } from './desk-review';
 import { SetupProvider, type DeskSetup } from './desk-setup';
 import { createDeskStore, DeskProvider, useDesk, useDeskStore } from './desk-store';
-import { GameCard } from './game-card';
 import { GameView } from '../game-view';
-import { LinesCard } from './lines-card';
-import { PositionCard } from './position-card';
 import { RescueBanner } from './rescue-banner';
-import { ReviewCard } from './review-card';
 import { Sheet } from './sheet';
 import { SheetTools } from './sheet-tools';
 import { signsOf } from './sign';
-import { StudiesCard } from './studies-card';
 import { signOfNag } from '@/core/review/verdict';
 
 export interface DeskProps {
@@ -79,8 +74,9 @@ function Workspace({ ownSide, initial }: Pick<DeskProps, 'ownSide' | 'initial'>)
 
 /** All parts of the Desk; each looks after itself what it depends on. */
 const Areas = memo(function Areas() {
+  const isSpread = useCardOrder(({ spread }) => spread !== null);
   return (
-    <main className="desk" id="main">
+    <main className={`desk ${isSpread ? 'has-spread' : ''}`} id="main">
       <BoardSide />
       <SheetSide />
       <CardPlaceProvider>
@@ -129,21 +125,6 @@ function ConflictBanner() {
         {t('drop')}
       </Button>
     </div>
-  );
-}
-
-function Cards() {
-  const t = useTranslations('desk');
-  return (
-    <section className="cards" aria-label={t('cards')}>
-      <LinesCard />
-      <StudiesCard />
-      <CandidatesCard />
-      <ReviewCard />
-      <CalculationCard />
-      <PositionCard />
-      <GameCard />
-    </section>
   );
 }
 

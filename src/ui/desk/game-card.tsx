@@ -6,6 +6,7 @@ import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import { resultKey } from '../result-key';
 import { useDeskSetup } from './desk-setup';
+import { DeskCard } from './desk-card';
 import { useDesk } from './desk-store';
 
 const HeaderDialog = dynamic(
@@ -69,13 +70,18 @@ export function GameCard() {
   ];
   const others = record.tags.filter(({ name }) => !SHOWN_ELSEWHERE.has(name));
   return (
-    <section className="card-box" aria-label={t('title')}>
-      <header>
-        <h2 className="m-0">{t('title')}</h2>
-        <Button variant="plain" className="ms-auto" onClick={() => setEditing(true)}>
+    <DeskCard
+      name="game"
+      title={t('title')}
+      headline={[results(resultKey(info, info.result)), info.event, info.date]
+        .filter(Boolean)
+        .join(' · ')}
+      tools={
+        <Button variant="plain" onClick={() => setEditing(true)}>
           {t('edit')}
         </Button>
-      </header>
+      }
+    >
       {editing && <HeaderDialog onClose={() => setEditing(false)} />}
       <dl className="facts">
         {facts.map(([name, value]) =>
@@ -93,6 +99,6 @@ export function GameCard() {
           </div>
         ))}
       </dl>
-    </section>
+    </DeskCard>
   );
 }

@@ -10,12 +10,14 @@ import type { PositionEvaluation } from '@/core/review/evaluation';
 import { keepers } from '@/core/review/settled';
 import type { AnswerLine } from '@/core/ask/question';
 import { clockText, scoreText } from '../format';
-import { usePreferences } from '../preferences';
+import { readLine } from '../move-text';
+import { usePreferences, useShogiNotation } from '../preferences';
 import { releaseAfterClick, rove } from '../roving';
 import { useSideName } from '../side-name';
 import { insertFrom, type BoardPlace } from './board-place';
 import { useCardPlace } from './card-place';
 import { DepthCurve } from './depth-curve';
+import { DeskCard } from './desk-card';
 import { useReview } from './desk-review';
 import { useDesk, useDeskStore } from './desk-store';
 import { LineCells, LineMoves, useLinePreview, type Preview } from './line-moves';
@@ -81,7 +83,7 @@ export function LinesCard() {
   const { evaluations } = useReview();
   const { thinking, lineCount, threats, set } = usePreferences();
   const [held, setHeld] = useState<Live | null>(null);
-  const { card, onPreview, preview } = useLinePreview<HTMLElement>();
+  const { card, onPreview, preview } = useLinePreview<HTMLDivElement>();
   const { ruleset } = view;
   const sideName = useSideName(ruleset);
   const atNode = place.way.length === 0;
@@ -99,6 +101,7 @@ export function LinesCard() {
   // side by side, if less deeply
   const compared = (live ? null : stored?.compared) ?? lines;
   const side = ruleset.side(place.position);
+  const comparedChances = compared.map(({ score }) => chanceOf(ruleset.kind, score, side));
   const chances = lines.map(({ score }) => chanceOf(ruleset.kind, score, side));
   const priced = live ? (live.played?.code === played ? live.played : null) : pricedBySweep(stored);
   const isOutside = played !== null && !lines.some(({ moves }) => moves[0] === played);
@@ -113,37 +116,50 @@ export function LinesCard() {
     rows.splice(below < 0 ? rows.length : below, 0, { rank: null, line: priced.line });
   }
   return (
-    <section ref={card} className="card-box lines-card" aria-label={t('title')}>
-      <header>
-        <h2 className="m-0">{t('title')}</h2>
-        <Form.Select
-          size="sm"
-          className="line-count ms-auto"
-          aria-label={t('count')}
-          title={t('count')}
-          value={lineCount}
-          onChange={(event) => set({ lineCount: Number(event.target.value) })}
-        >
-          {Array.from({ length: MOST_LINES }, (_, index) => (
-            <option key={index}>{index + 1}</option>
-          ))}
-        </Form.Select>
-        <Button
-          variant="plain"
-          aria-pressed={threats}
-          disabled={!thinking}
-          onClick={() => set({ threats: !threats })}
-        >
-          {t('threat')}
-        </Button>
-        <Button
-          variant="plain"
-          aria-pressed={thinking}
-          onClick={() => set({ thinking: !thinking })}
-        >
-          {thinking ? t('stop') : t('think')}
-        </Button>
-      </header>
+    <DeskCard
+      name="lines"
+      title={t('title')}
+      className="lines-card"
+      bodyRef={card}
+      headline={
+        lines[0] ? (
+          <LinesHeadline line={lines[0]} place={place} isOnly={keepers(comparedChances) === 1} />
+        ) : (
+          t(failed ? 'headlineFailed' : thinking ? 'starting' : 'headlineNone')
+        )
+      }
+      tools={
+        <>
+          <Form.Select
+            size="sm"
+            className="line-count"
+            aria-label={t('count')}
+            title={t('count')}
+            value={lineCount}
+            onChange={(event) => set({ lineCount: Number(event.target.value) })}
+          >
+            {Array.from({ length: MOST_LINES }, (_, index) => (
+              <option key={index}>{index + 1}</option>
+            ))}
+          </Form.Select>
+          <Button
+            variant="plain"
+            aria-pressed={threats}
+            disabled={!thinking}
+            onClick={() => set({ threats: !threats })}
+          >
+            {t('threat')}
+          </Button>
+          <Button
+            variant="plain"
+            aria-pressed={thinking}
+            onClick={() => set({ thinking: !thinking })}
+          >
+            {thinking ? t('stop') : t('think')}
+          </Button>
+        </>
+      }
+    >
       {lines.length > 0 ? (
         <>
           <p className="state soft small m-0">
@@ -193,7 +209,7 @@ export function LinesCard() {
             </tbody>
           </table>
           <Remarks
-            chances={compared.map(({ score }) => chanceOf(ruleset.kind, score, side))}
+            chances={comparedChances}
             rank={compared.findIndex(({ moves }) => moves[0] === played) + 1}
             cost={
               isOutside && priced
@@ -213,7 +229,29 @@ export function LinesCard() {
         </p>
       )}
       {preview}
-    </section>
+    </DeskCard>
+  );
+}
+
+/** What the best line says, and whether there is another. */
+function LinesHeadline({
+  line,
+  place,
+  isOnly,
+}: {
+  line: AnswerLine;
+  place: BoardPlace;
+  isOnly: boolean;
+}) {
+  const t = useTranslations('lines');
+  const ruleset = useDesk(({ view }) => view.ruleset);
+  const notation = useShogiNotation();
+  const [first] = readLine(ruleset, place.position, line.moves.slice(0, 1), null, notation);
+  return (
+    <>
+      <strong>{scoreText(line.score, ruleset.side(place.position), ruleset)}</strong> {first?.text}
+      {isOnly && `, ${t('headlineOnly')}`}
+    </>
   );
 }
 

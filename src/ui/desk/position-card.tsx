@@ -8,10 +8,12 @@ import { useQuery } from '@tanstack/react-query';
 import Button from 'react-bootstrap/Button';
 import { findPosition } from '@/contract/games';
 import { call } from '../call';
-import { lineText, readLine } from '../move-text';
+import { lineText, numberText, readLine } from '../move-text';
 import { useShogiNotation } from '../preferences';
+import { useSideName } from '../side-name';
 import type { BoardPlace } from './board-place';
 import { useCardPlace } from './card-place';
+import { DeskCard } from './desk-card';
 import { useDesk, useDeskStore } from './desk-store';
 import { usePaste } from './use-paste';
 
@@ -28,6 +30,7 @@ export function PositionCard() {
   const [copied, setCopied] = useState<string | null>(null);
   const [asked, setAsked] = useState<string | null>(null);
   const { ruleset } = view;
+  const sideName = useSideName(ruleset);
   const written = ruleset.write(place.position);
   /** What is on the board at this moment, which the card may not show yet. */
   const now = (): BoardPlace => store.getState().place();
@@ -47,13 +50,19 @@ export function PositionCard() {
     ['diagram', () => ruleset.diagram(now().position)],
   ];
   return (
-    <section className="card-box" aria-label={t('title')}>
-      <header>
-        <h2 className="m-0">{t('title')}</h2>
+    <DeskCard
+      name="position"
+      title={t('title')}
+      headline={t('headline', {
+        side: sideName(ruleset.side(place.position)),
+        number: numberText(ruleset, place.position),
+      })}
+      tools={
         <span className="state" role="status">
           {copied && t('copied', { what: t(`what.${copied as 'moves'}`) })}
         </span>
-      </header>
+      }
+    >
       <code className="position-text">{written}</code>
       <div className="d-flex flex-wrap gap-1 mt-1">
         {copies.map(([what, text]) => (
@@ -89,7 +98,7 @@ export function PositionCard() {
         </p>
       )}
       {asked === written && <Elsewhere position={written} />}
-    </section>
+    </DeskCard>
   );
 }
 

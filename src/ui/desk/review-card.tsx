@@ -3,14 +3,19 @@
 import { useTranslations } from 'next-intl';
 import { HASTY_MS } from '@/core/game/clock';
 import type { Side } from '@/core/game/ruleset';
-import type { Verdict } from '@/core/review/verdict';
+import { wholeLoss } from '@/core/review/chance';
+import { isFind, isFlag, VERDICT_NAG, type Verdict } from '@/core/review/verdict';
 import { useSideName } from '../side-name';
 import { useSaySettings } from '../use-say-settings';
+import { useCardPlace } from './card-place';
+import { DeskCard } from './desk-card';
 import { useReview } from './desk-review';
 import { useDesk } from './desk-store';
 import { Sign } from './sign';
 import { ReviewSummary } from './review-summary';
-import { SweepControl } from './sweep-control';
+import { useDeskShortcuts } from './shortcuts';
+import { isOpenSweep, SweepControl, useSweep } from './sweep-control';
+import { useSeenText } from './use-seen-text';
 
 const COUNTED: { verdict: Verdict; nag: number }[] = [
   { verdict: 'inaccuracy', nag: 6 },
@@ -24,6 +29,8 @@ export function ReviewCard() {
   const view = useDesk((state) => state.view);
   const sideName = useSideName(view.ruleset);
   const { review, shown, turningPoints } = useReview();
+  const { isUnderWay, start, stop } = useSweep();
+  useDeskShortcuts({ sweep: () => void (isUnderWay ? stop() : start()) });
   const say = useSaySettings();
   const think = useTranslations('think');
   const gameId = useDesk((state) => state.gameId);
@@ -38,15 +45,19 @@ export function ReviewCard() {
         (view.timeAtPly(ply)?.spent ?? Infinity) < HASTY_MS,
     ).length;
   return (
-    <section className="card-box" aria-label={t('title')}>
-      <header>
-        <h2 className="m-0">{t('title')}</h2>
-        {review && shown && (
+    <DeskCard
+      name="review"
+      title={t('title')}
+      headline={<ReviewHeadline />}
+      tools={
+        review &&
+        shown && (
           <span className="state">
             {t('state', { settings: say(shown.settings), turningPoints: turningPoints.length })}
           </span>
-        )}
-      </header>
+        )
+      }
+    >
       {review && (
         <table className="accuracy-table mb-2">
           <thead>
@@ -109,10 +120,43 @@ export function ReviewCard() {
       })}
       {!review && <p className="soft mb-2">{t('empty')}</p>}
       <div className="d-flex align-items-center gap-3 flex-wrap">
-        <SweepControl withKey />
+        {review && !isUnderWay && <SweepControl />}
         {/* a page of its own, which keeps nothing of what the Desk knows */}
         {review && <a href={`/games/${gameId}/think`}>{think('open')}</a>}
       </div>
-    </section>
+    </DeskCard>
+  );
+}
+
+/** What is to be said of the move on the board, else of the game. */
+function ReviewHeadline() {
+  const t = useTranslations('review');
+  const finding = useTranslations('finding');
+  const place = useCardPlace();
+  const view = useDesk((state) => state.view);
+  const seenText = useSeenText();
+  const { review, sweep } = useReview();
+  if (!review)
+    return sweep && isOpenSweep(sweep.state)
+      ? t('headlineUnderWay', { done: sweep.done, total: sweep.total })
+      : t('headlineNone');
+  const isInGame = place.way.length === 0 && view.isMainLine(place.node);
+  const found = isInGame ? (review.moves[view.plyOf(place.node) - 1] ?? null) : null;
+  if (!found) {
+    const [first, second] = review.accuracy.map(({ value }) => value?.toFixed(0) ?? '–');
+    return t('headlineGame', { first: first!, second: second! });
+  }
+  const { verdict, loss, rank, linesKnown, seen, spent } = found;
+  const facts = [
+    wholeLoss(loss) > 0 ? `−${wholeLoss(loss)}` : t('headlineNoLoss'),
+    ...(isFlag(verdict) && linesKnown > 1 && rank !== null ? [t('headlineChoice', { rank })] : []),
+    ...(isFind(verdict) ? [finding('onlyMove')] : []),
+    ...(seen ? [seenText(seen)] : []),
+    ...(spent === null ? [] : [t('headlineSeconds', { seconds: Math.round(spent / 1000) })]),
+  ];
+  return (
+    <>
+      {verdict !== 'none' && <Sign nag={VERDICT_NAG[verdict]} />} {facts.join(', ')}
+    </>
   );
 }

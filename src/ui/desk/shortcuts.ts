@@ -6,8 +6,8 @@ import { useShortcuts } from '../use-shortcuts';
 interface Shortcut {
   /** As people are told of it. */
   shown: string;
-  /** What is pressed; the second goes the other way. Empty where something else listens to it. */
-  keys: readonly [] | readonly [string, string?];
+  /** What is pressed; the second goes the other way, but for digits, which count. Empty where something else listens to it. */
+  keys: readonly string[];
 }
 
 /** All keys of the Desk, by what they are for: from here the page takes what it answers to, its menus and its sheet of keys. */
@@ -46,6 +46,7 @@ export const SHORTCUTS = {
     threat: { shown: 'X', keys: ['x'] },
     doubt: { shown: 'I', keys: ['i'] },
     sweep: { shown: 'S', keys: ['s'] },
+    card: { shown: '1 … 9', keys: ['1', '2', '3', '4', '5', '6', '7', '8', '9'] },
     help: { shown: 'H', keys: ['h'] },
   },
 } as const satisfies Record<string, Record<string, Shortcut>>;
@@ -58,14 +59,14 @@ const BY_NAME = Object.assign({}, ...Object.values(SHORTCUTS)) as Record<Shortcu
 /** As people are told of a key. */
 export const shownKey = (name: ShortcutName): string => BY_NAME[name].shown;
 
-/** Answers to keys of the Desk; `other`: the second of a pair was pressed, which goes the other way. */
+/** Answers to keys of the Desk; `key`: the one that was pressed; `other`: the second of a pair was pressed, which goes the other way. */
 export function useDeskShortcuts(
-  actions: Partial<Record<ShortcutName, (other: boolean) => void>>,
+  actions: Partial<Record<ShortcutName, (other: boolean, key: string) => void>>,
   options?: Options,
 ): void {
   const byKey: Record<string, () => void> = {};
   for (const [name, act] of Object.entries(actions))
     for (const [index, key] of BY_NAME[name as ShortcutName].keys.entries())
-      byKey[key!] = () => act(index === 1);
+      byKey[key] = () => act(index === 1, key);
   useShortcuts(byKey, options);
 }

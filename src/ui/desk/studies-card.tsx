@@ -14,7 +14,7 @@ import {
   type OfferedEngine,
   type Study,
 } from '@/contract/studies';
-import { clockText } from '../format';
+import { clockText, scoreText } from '../format';
 import { call, Refused, succeeds } from '../call';
 import { usePreferences } from '../preferences';
 import { useServerEvents } from '../server-events';
@@ -22,6 +22,7 @@ import { useSideName } from '../side-name';
 import { useDeskShortcuts } from './shortcuts';
 import { insertFrom, type BoardPlace } from './board-place';
 import { useCardPlace } from './card-place';
+import { DeskCard } from './desk-card';
 import { useDesk, useDeskStore } from './desk-store';
 import { keepGame } from './keep-game';
 import { LineCells, useLinePreview, type Preview } from './line-moves';
@@ -40,7 +41,7 @@ export function StudiesCard() {
   const place = useCardPlace();
   const kind = useDesk(({ view }) => view.ruleset.kind);
   const lines = usePreferences((state) => state.lineCount);
-  const { card, onPreview, preview } = useLinePreview<HTMLElement>();
+  const { card, onPreview, preview } = useLinePreview<HTMLDivElement>();
   const [problem, setProblem] = useState<string | null>(null);
   const { data: studies } = useQuery({
     queryKey: ['studies', gameId],
@@ -72,18 +73,19 @@ export function StudiesCard() {
   useDeskShortcuts({ doubt: () => void ask(null) });
   const here = studies?.filter(({ position }) => position.moves.join(' ') === place.name) ?? [];
   return (
-    <section ref={card} className="card-box studies-card" aria-label={t('title')}>
-      <header>
-        <h2 className="m-0">{t('title')}</h2>
-        <Button
-          variant="plain"
-          className="ms-auto"
-          title={t('doubtTitle')}
-          onClick={() => void ask(null)}
-        >
+    <DeskCard
+      name="studies"
+      title={t('title')}
+      className="studies-card"
+      bodyRef={card}
+      spreads
+      headline={here[0] ? <StudyHeadline study={here[0]} place={place} /> : t('headlineNone')}
+      tools={
+        <Button variant="plain" title={t('doubtTitle')} onClick={() => void ask(null)}>
           {t('doubt')}
         </Button>
-      </header>
+      }
+    >
       {here.length === 0 && <p className="soft m-0">{t('empty')}</p>}
       {problem && <p role="alert">{problem}</p>}
       <div className="studies">
@@ -95,8 +97,18 @@ export function StudiesCard() {
         <ExternalEngine key={engine.name} engine={engine} onAsk={ask} />
       ))}
       {preview}
-    </section>
+    </DeskCard>
   );
+}
+
+/** How far the first of them has come. */
+function StudyHeadline({ study: { state, answer }, place }: { study: Study; place: BoardPlace }) {
+  const t = useTranslations('studies');
+  const ruleset = useDesk(({ view }) => view.ruleset);
+  const [best] = answer?.lines ?? [];
+  if (!answer || !best) return t(`states.${state}`);
+  const score = scoreText(best.score, ruleset.side(place.position), ruleset);
+  return t('headline', { state: t(`states.${state}`), score, depth: answer.depth });
 }
 
 /** What one engine has found of the position. */

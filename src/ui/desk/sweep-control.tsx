@@ -8,35 +8,42 @@ import { readSettingsText, settingsText } from '@/core/review/sweep-settings';
 import { call, succeeds } from '../call';
 import { EffortSelect, useEffort } from '../effort-select';
 import { ThinProgress } from '../thin-progress';
-import { useDeskShortcuts } from './shortcuts';
 import { useReview } from './desk-review';
 import { useDeskSetup } from './desk-setup';
 import { useDeskStore } from './desk-store';
 import { keepGame } from './keep-game';
 
-const isOpen = (state: string | undefined): boolean => state === 'queued' || state === 'running';
+export const isOpenSweep = (state: string | undefined): boolean =>
+  state === 'queued' || state === 'running';
 
-/** Starts a sweep, shows how far it has come, and calls it off. */
-export const SweepControl = memo(function SweepControl({ withKey = false }: { withKey?: boolean }) {
-  const t = useTranslations('sweep');
+/** The sweep of this game: how far it has come, and what starts and stops it. */
+export function useSweep() {
   const { sweep: usual } = useDeskSetup();
   const store = useDeskStore();
   const { sweep, refresh } = useReview();
   const [limit, setLimit] = useEffort(settingsText(usual));
   const [failed, setFailed] = useState(false);
-
   const settle = async (request: (id: number) => Promise<unknown>): Promise<void> => {
     const id = await keepGame(store);
     setFailed(id === null || !(await succeeds(request(id))));
     refresh();
   };
-  const start = (): Promise<void> =>
-    settle((id) => call(startSweep, { id, body: readSettingsText(limit) }));
-  const stop = (): Promise<void> => settle((id) => call(stopSweep, { id }));
-  const underWay = isOpen(sweep?.state);
-  useDeskShortcuts({ sweep: () => void (underWay ? stop() : start()) }, { enabled: withKey });
+  return {
+    sweep,
+    isUnderWay: sweep !== null && isOpenSweep(sweep.state),
+    failed,
+    limit,
+    setLimit,
+    start: () => settle((id) => call(startSweep, { id, body: readSettingsText(limit) })),
+    stop: () => settle((id) => call(stopSweep, { id })),
+  };
+}
 
-  if (underWay && sweep) {
+/** Starts a sweep, shows how far it has come, and calls it off. */
+export const SweepControl = memo(function SweepControl() {
+  const t = useTranslations('sweep');
+  const { sweep, isUnderWay, failed, limit, setLimit, start, stop } = useSweep();
+  if (isUnderWay && sweep) {
     const share = sweep.total > 0 ? (100 * sweep.done) / sweep.total : 0;
     return (
       <div className="d-flex align-items-center gap-2 w-100 sweep-progress">
