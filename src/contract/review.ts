@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { GAME_KINDS } from '@/core/game/ruleset';
 import { LIMITS } from '@/core/game/problem';
 import type { SweepFindings } from '@/core/review/findings';
 import { sweepSettingsSchema } from '@/core/review/sweep-settings';
@@ -59,6 +60,12 @@ export const startSweep = contract('POST', '/api/games/[id]/sweep', {
   body: sweepSettingsSchema,
   answer: sweepStatusSchema,
   status: 202,
+});
+
+/** What sweeps of a game of a kind have been found to go through here, over all engines; null before any. */
+export const findSpeed = contract('GET', '/api/speed', {
+  query: z.object({ kind: z.enum(GAME_KINDS) }),
+  answer: z.object({ nodesPerSecond: z.number().nullable(), engines: z.number() }),
 });
 
 export const stopSweep = contract('DELETE', '/api/games/[id]/sweep');

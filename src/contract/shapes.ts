@@ -23,6 +23,7 @@ export const evaluation: z.ZodType<PositionEvaluation> = z.object({
   compared: z.array(answerLine).optional(),
   seen: seen.optional(),
   isUnsettled: z.boolean().optional(),
+  isOutside: z.boolean().optional(),
   answers: z.number(),
 }) as z.ZodType<PositionEvaluation>;
 

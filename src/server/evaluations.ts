@@ -24,7 +24,7 @@ export interface EvaluationKey extends PositionKey {
   engine: string;
   /** As `questionText` writes them. */
   settings: string;
-  /** The move that was priced; empty where all were searched. */
+  /** The moves that there were to choose from; empty where all were searched. */
   onlyMove: string;
 }
 
@@ -111,7 +111,7 @@ export class KnownEvaluations {
   private identify({ kind, root, only, ...question }: Question) {
     const position = rulesetOf(kind).start(root.position);
     const at = positionKey(kind, { position, root });
-    const [settings, onlyMove] = [questionText(question), only?.[0] ?? ''];
+    const [settings, onlyMove] = [questionText(question), (only ?? []).join(' ')];
     return { at, settings, onlyMove, name: nameOf(at, settings, onlyMove) };
   }
 

@@ -11,6 +11,7 @@ import {
 } from '@/core/review/findings';
 import type { PositionEvaluation } from '@/core/review/evaluation';
 import { answersKnown } from '@/core/review/known-answers';
+import type { Remarks } from '@/core/review/remarks';
 import type { Findings, MoveReview } from '@/core/review/review';
 import { readSettingsText } from '@/core/review/sweep-settings';
 import { database } from './database';
@@ -66,11 +67,12 @@ export async function withFindings(
   owner: Owner,
   game: StoredGame,
   say: (review: MoveReview) => string,
+  remarks: Remarks,
 ): Promise<GameRecord> {
   const found = await findingsOf(owner, game);
   if (!found) return game.record;
   const findings = presentFindings(game, found);
-  return annotated(game.record, findings, found.evaluations, say, Math.random);
+  return annotated(game.record, findings, found.evaluations, say, Math.random, remarks);
 }
 
 /** What a page has already of a sweep that is shown. */

@@ -158,7 +158,7 @@ export const evaluations = pgTable(
     history: text('history').notNull(),
     engine: text('engine').notNull(),
     settings: text('settings').notNull(),
-    /** The move that was priced, or empty where all moves were searched. */
+    /** The moves that there were to choose from, or empty where all were searched. */
     onlyMove: text('only_move').notNull(),
     depth: smallint('depth').notNull(),
     nodes: bigint('nodes', { mode: 'number' }).notNull(),

@@ -4,8 +4,17 @@ import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import { useLocale } from 'next-intl';
 import type { WritingName } from '@/core/game/ruleset';
+import { USUAL_REMARKS, type Remarks } from '@/core/review/remarks';
 
 export type Theme = 'light' | 'dark' | 'system';
+
+/** A named set of choices for a sweep. */
+export interface Preset {
+  name: string;
+  /** As the settings' own text. */
+  effort: string;
+  remarks: Remarks;
+}
 
 interface Preferences {
   theme: Theme;
@@ -20,6 +29,10 @@ interface Preferences {
   threats: boolean;
   /** How long sweeps are to look, as the settings' own text; null: as the server has it. */
   effort: string | null;
+  /** How what sweeps find is put beside the moves. */
+  remarks: Remarks;
+  /** What a person has put together and named. */
+  presets: readonly Preset[];
   set(change: Partial<Omit<Preferences, 'set'>>): void;
 }
 
@@ -35,6 +48,8 @@ export const usePreferences = create<Preferences>()(
       lineCount: 3,
       threats: false,
       effort: null,
+      remarks: USUAL_REMARKS,
+      presets: [],
       set: (change) => set(change),
     }),
     { name: 'bektra-preferences', skipHydration: true },

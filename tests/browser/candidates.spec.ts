@@ -38,7 +38,7 @@ test('candidates are pinned, guessed and weighed at equal depth, and one goes in
   await expect(articles.nth(0)).toContainText(/−?\d+\.\d+ \(\d+ %\)/);
   await expect(articles.nth(0)).toContainText('best reply');
   await expect(articles.nth(0).locator('[data-board=chess]')).toBeVisible();
-  await expect(articles.nth(1).locator('.differences')).toContainText('→');
+  await expect(card(page).locator('.comparison')).toContainText('material');
   await expect(card(page).getByText(/depth \d+ · Black's view/)).toBeVisible();
   await articles.nth(0).getByRole('button', { name: 'Put it into the sheet' }).click();
   const sheet = page.getByRole('region', { name: 'Moves of the game' });

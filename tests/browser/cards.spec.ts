@@ -53,7 +53,7 @@ test('cards are put in another order by their grips, by keys and by hand', async
   await expect(grip).toBeFocused();
   await expect(page.getByText(`Game: place ${first.length - 1} of ${first.length}`)).toBeAttached();
   // the game stays where it is
-  await expect(title(page, 'Position')).toContainText('1. Black to move');
+  await expect(title(page, 'Position')).toContainText('Black to move');
   expect((await names(page)).slice(-2)).toEqual(['Game', 'Position']);
   const from = (await page.getByRole('button', { name: 'Move Position' }).boundingBox())!;
   const to = (await page.getByRole('button', { name: 'Move Lines' }).boundingBox())!;

@@ -4,6 +4,8 @@ import { mainLineOf } from '../../../tests/support/lines';
 import { cpScore, mateScore, type Score } from '../game/score';
 import { chess } from '../chess/ruleset';
 import { CHANCE_SCALE } from '../review/chance';
+import type { PositionEvaluation } from '../review/evaluation';
+import type { Scope } from '../review/sweep-settings';
 import { LOOKS } from './game-looks';
 import { AHEAD_SHARE } from './how-far-ahead';
 import { CalledOff, questionText, type Ask, type Question } from './question';
@@ -318,6 +320,44 @@ describe('an effort that is distributed over a game', () => {
     const comparing = 2 * SHORT + LONG;
     const ahead = AHEAD_SHARE * NODES;
     expect(FIRST + SHORT + LONG + LAST + comparing + ahead).toBeLessThanOrEqual(5 * NODES);
+  });
+
+  const settleScope = async (scope: Scope) => {
+    // the third move and the fourth lose 13 points each
+    const { ask, asked } = engine((ply) => ({
+      value: ply === 3 ? 50 : 63,
+      ...(ply === 2 || ply === 3 ? { best: 'a2a4' } : {}),
+    }));
+    const { done, total, evaluations } = await settleGame(
+      'chess',
+      POSITIONS,
+      EFFORT,
+      scope,
+    )(ask, () => undefined);
+    expect(done).toBe(total);
+    return { asked, total, evaluations: evaluations() };
+  };
+  const outside = (evaluations: readonly (PositionEvaluation | null)[]) =>
+    evaluations.map((found) => (found ? (found.isOutside ?? false) : null));
+
+  it('goes over a stretch alone, with the position behind it', async () => {
+    const { asked, total, evaluations } = await settleScope({ from: 3, to: 4 });
+    expect([...new Set(asked.map(({ ply }) => ply))].sort()).toEqual([2, 3, 4]);
+    expect(total).toBe(3);
+    expect(outside(evaluations)).toEqual([null, null, false, false, true, null, null]);
+  });
+
+  it.each([
+    // nothing follows the last move of the other side
+    [0, [false, true, false, true, false, true, null]],
+    [1, [true, false, true, false, true, false, true]],
+  ] as const)("goes over one side's moves alone: %d", async (side, isOutside) => {
+    const { asked, total, evaluations } = await settleScope({ side });
+    expect(outside(evaluations)).toEqual(isOutside);
+    expect(total).toBe(POSITIONS.length - (side === 0 ? 1 : 0));
+    // the third move is the first side's, the fourth the other's
+    const [third, fourth] = [looksAt(asked, 2, 6), looksAt(asked, 3, 6)];
+    expect([third.length, fourth.length]).toEqual(side === 0 ? [1, 0] : [0, 1]);
   });
 
   it('tells of what follows from the answers there are when one is missing', async () => {

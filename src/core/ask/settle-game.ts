@@ -1,5 +1,5 @@
 import type { GameKind, SearchRoot } from '../game/ruleset';
-import type { Effort } from '../review/sweep-settings';
+import { isInScope, type Effort, type Scope } from '../review/sweep-settings';
 import { THRESHOLDS } from '../review/verdict';
 import { lossIn } from '../review/verdict-holds';
 import { rulesetOf } from '../rulesets';
@@ -34,11 +34,30 @@ export function shareQuestion(
  * change, until none does or the last look is spent; at last, how far ahead one had to look for what the verdicts say. What is asked follows from the answers alone, in whatever order they come.
  */
 export const settleGame =
-  (kind: GameKind, positions: readonly SweptPosition[], effort: Effort): Plan<Swept> =>
+  (
+    kind: GameKind,
+    positions: readonly SweptPosition[],
+    effort: Effort,
+    scope: Scope = {},
+  ): Plan<Swept> =>
   async (ask, tell) => {
-    const known = new GameLooks(rulesetOf(kind), positions);
-    const total = positions.length;
-    const evaluations = () => known.evaluations();
+    const ruleset = rulesetOf(kind);
+    const known = new GameLooks(ruleset, positions);
+    /** The move at a ply is one that was asked for. */
+    const isAsked = (ply: number): boolean =>
+      typeof positions[ply]?.played === 'string' &&
+      isInScope(scope, ruleset.side(positions[ply].position), ply + 1);
+    const isWhole = Object.keys(scope).length === 0;
+    const plies = positions
+      .map(({ ply }) => ply)
+      .filter((ply) => isWhole || isAsked(ply) || isAsked(ply - 1));
+    const total = plies.length;
+    const evaluations = () =>
+      known
+        .evaluations()
+        .map((found, ply) =>
+          found && !isWhole && !isAsked(ply) ? { ...found, isOutside: true } : found,
+        );
     let [spent, wanted, short, done] = [0, 0, 0, 0];
     const begun = new Set<string>();
 
@@ -82,7 +101,7 @@ export const settleGame =
 
     /** Begins what follows from the looks there are before and after the move at a ply. */
     const follow = async (ply: number): Promise<void> => {
-      if (!known.isChoice(ply)) return;
+      if (!isAsked(ply) || !known.isChoice(ply)) return;
       const parts: Promise<void>[] = [];
       for (let index = SHORT; index < LOOKS.length; index++) {
         const now = known.move(ply, index);
@@ -99,15 +118,17 @@ export const settleGame =
       await allEnded(parts);
     };
 
-    const plies = positions.map(({ ply }) => ply);
     await allEnded([0, SHORT].flatMap((index) => plies.map((ply) => look(ply, index))));
     await allEnded(
-      known.sights().map(async ([ply, sight]) => {
-        const { root, position } = positions[ply]!;
-        const at = { kind, root, side: rulesetOf(kind).side(position) };
-        known.addSeen(ply, await howFarAhead(ask, at, sight, effort));
-        tell({ done, total, evaluations });
-      }),
+      known
+        .sights()
+        .filter(([ply]) => isAsked(ply))
+        .map(async ([ply, sight]) => {
+          const { root, position } = positions[ply]!;
+          const at = { kind, root, side: ruleset.side(position) };
+          known.addSeen(ply, await howFarAhead(ask, at, sight, effort));
+          tell({ done, total, evaluations });
+        }),
     );
     return { done: total, total, evaluations };
   };

@@ -12,7 +12,7 @@ import { sweptPositions, type Swept } from './swept';
  */
 export const sweepGame = (record: GameRecord, settings: SweepSettings): Plan<Swept> =>
   'average' in settings
-    ? settleGame(record.tree.kind, sweptPositions(record), settings.average)
+    ? settleGame(record.tree.kind, sweptPositions(record), settings.average, settings.moves)
     : evaluateGame(record, settings);
 
 /** Looks at every position alike. */

@@ -13,17 +13,16 @@ import type { Ruleset } from '../game/ruleset';
 import { rulesetOf } from '../rulesets';
 import { walk } from '../game/walk';
 import type { PositionEvaluation } from './evaluation';
+import { isRemarked, shownVerdict, USUAL_REMARKS, type Remarks } from './remarks';
 import type { Findings, MoveReview } from './review';
 import { VERDICT_NAG } from './verdict';
 
-/** How many moves of a better line are written into a game. */
-const LINE_MOVES = 8;
 /** Signs that people or earlier reviews may have put on a move. */
 const MOVE_SIGNS = new Set([1, 2, 3, 4, 5, 6, 7]);
 
 /**
- * The steps that write a review into a game: evaluations, signs where nobody has put one, and the better line beside
- * each flagged move. What is there is never replaced.
+ * The steps that write a review into a game, as far as remarks are wanted: evaluations, signs where nobody has put one, and the better
+ * line beside each move that gives enough away. What is there is never replaced.
  * @param say the words for a better line
  * @param draw random numbers in [0, 1) for the ids of new nodes
  */
@@ -33,6 +32,7 @@ export function annotationSteps(
   evaluations: readonly (PositionEvaluation | null)[],
   say: (review: MoveReview) => string,
   draw: () => number,
+  remarks: Remarks = USUAL_REMARKS,
 ): Step[] {
   const ruleset = rulesetOf(record.tree.kind);
   const line = mainLine(record.tree);
@@ -41,7 +41,7 @@ export function annotationSteps(
     const found = review.moves[index];
     const next = evaluations[index + 1];
     const score = next?.lines[0]?.score ?? (found && afterMove(found.playedScore));
-    if (score && !node.evaluation)
+    if (remarks.evaluations && score && !node.evaluation)
       steps.push({
         type: 'annotate',
         node: node.id,
@@ -51,15 +51,17 @@ export function annotationSteps(
           ...(next ? { depth: next.depth } : {}),
         },
       });
-    if (!found || found.verdict === 'none') continue;
-    if (!node.symbols?.some((nag) => MOVE_SIGNS.has(nag)))
+    if (!found) continue;
+    const verdict = shownVerdict(found, remarks);
+    if (verdict !== 'none' && !node.symbols?.some((nag) => MOVE_SIGNS.has(nag)))
       steps.push({
         type: 'annotate',
         node: node.id,
         field: 'symbols',
-        value: [...(node.symbols ?? []), VERDICT_NAG[found.verdict]],
+        value: [...(node.symbols ?? []), VERDICT_NAG[verdict]],
       });
-    const insertion = betterLine(ruleset, record.tree, node, found, say, draw);
+    if (!isRemarked(found, remarks)) continue;
+    const insertion = betterLine(ruleset, record.tree, node, found, say, draw, remarks);
     if (insertion) steps.push(insertion);
   }
   return steps;
@@ -70,9 +72,8 @@ const afterMove = (score: Score): Score =>
   score.kind === 'mate' ? { ...score, plies: Math.max(0, score.plies - 1) } : score;
 
 /** The game with a review written into it. */
-export const annotated = (
-  ...[record, review, evaluations, say, draw]: Parameters<typeof annotationSteps>
-): GameRecord => applySteps(record, annotationSteps(record, review, evaluations, say, draw));
+export const annotated = (...args: Parameters<typeof annotationSteps>): GameRecord =>
+  applySteps(args[0], annotationSteps(...args));
 
 /** Inserts the better line beside a move, unless a variation with its first move is there. */
 function betterLine(
@@ -82,8 +83,9 @@ function betterLine(
   found: MoveReview,
   say: (review: MoveReview) => string,
   draw: () => number,
+  { lineMoves, form }: Remarks,
 ): Step | null {
-  const codes = found.betterLine.slice(0, LINE_MOVES);
+  const codes = found.betterLine.slice(0, lineMoves);
   if (codes.length === 0) return null;
   const parent = nodeOf(tree, node.parent!);
   const taken = parent.children.some((id) => ruleset.code(nodeOf(tree, id).move) === codes[0]);
@@ -97,7 +99,7 @@ function betterLine(
       id: freshId(tree, draw),
       parent: branch.at(-1)?.id ?? null,
       move,
-      ...(branch.length === 0 ? { comment: say(found) } : {}),
+      ...(branch.length === 0 && form !== 'symbols' ? { comment: say(found) } : {}),
     });
   return {
     type: 'insert',

@@ -21,6 +21,8 @@ export interface PositionEvaluation {
   isUnsettled?: boolean;
   /** How far ahead the error, or the only move, was seen; where that was asked. */
   seen?: Seen;
+  /** The move played there is none of those that were asked about. */
+  isOutside?: boolean;
   /** How many answers it rests on; grows as a sweep goes on. */
   answers: number;
 }

@@ -297,9 +297,22 @@ it('sweep settings survive as text', () => {
     { milliseconds: 500, lines: 8 },
     { average: { nodes: 1_000_000 } },
     { average: { milliseconds: 3000 } },
-  ])
+    { average: { nodes: 1000 }, moves: { side: 0 } },
+    { average: { nodes: 1000 }, moves: { side: 1, from: 7, to: 7 } },
+    { average: { nodes: 1000 }, moves: { from: 7 } },
+  ] as const)
     expect(readSettingsText(settingsText(settings))).toEqual(settings);
-  for (const wrong of ['depth 12 nodes', 'average depth 12', 'average nodes', 'average nodes 99'])
+  for (const wrong of [
+    'depth 12 nodes',
+    'average depth 12',
+    'average nodes',
+    'average nodes 99',
+    'average nodes 1000 side 2',
+    'average nodes 1000 from 8 to 7',
+    'average nodes 1000 from 0',
+    'average nodes 1000 to',
+    'average nodes 1000 up 3',
+  ])
     expect(() => readSettingsText(wrong)).toThrow();
 });
 

@@ -104,7 +104,7 @@ export function reviewGame<P>(
   });
   const reviews = moves.map((move, index) => {
     const evaluation = evaluations[index];
-    if (!evaluation) return null;
+    if (!evaluation || evaluation.isOutside) return null;
     if (isAsBefore(index) && isAsBefore(index + 1)) return before!.findings.moves[index] ?? null;
     return reviewMove(
       ruleset,

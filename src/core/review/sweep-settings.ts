@@ -1,4 +1,6 @@
 import * as z from 'zod';
+import { LIMITS } from '../game/problem';
+import type { Side } from '../game/ruleset';
 
 const nodes = z.number().int().min(100).max(1_000_000_000);
 const milliseconds = z.number().int().min(10).max(600_000);
@@ -27,9 +29,26 @@ export const effortSchema = z
   });
 export type Effort = z.infer<typeof effortSchema>;
 
-/** How a sweep looks: with an effort that it distributes, or at every position alike. */
+const ply = z.number().int().min(1).max(LIMITS.plies);
+
+/** Which moves of a game are gone over: one side's, and from one move to another, by ply from 1; all where nothing is said. */
+export const scopeSchema = z
+  .strictObject({ side: z.literal([0, 1]).optional(), from: ply.optional(), to: ply.optional() })
+  .refine(({ from, to }) => from === undefined || to === undefined || from <= to, {
+    message: 'from is behind to',
+  });
+export type Scope = z.infer<typeof scopeSchema>;
+
+/** @param ply of the move, 1 for the first */
+export const isInScope = (
+  { side, from = 1, to = Infinity }: Scope,
+  by: Side,
+  ply: number,
+): boolean => (side === undefined || side === by) && from <= ply && ply <= to;
+
+/** How a sweep looks: with an effort that it distributes, over all moves or some; or at every position alike. */
 export const sweepSettingsSchema = z.union([
-  z.strictObject({ average: effortSchema }),
+  z.strictObject({ average: effortSchema, moves: scopeSchema.optional() }),
   searchSettingsSchema,
 ]);
 export type SweepSettings = z.infer<typeof sweepSettingsSchema>;
@@ -53,14 +72,25 @@ const limitText = ({ depth, nodes, milliseconds }: Omit<SearchSettings, 'lines'>
 /** The settings as one text, under which a sweep is stored. */
 export const settingsText = (settings: SweepSettings): string =>
   'average' in settings
-    ? `average ${limitText(settings.average)}`
+    ? [
+        'average',
+        limitText(settings.average),
+        ...Object.entries(settings.moves ?? {}).map((one) => one.join(' ')),
+      ].join(' ')
     : `${limitText(settings)} lines ${settings.lines}`;
 
 /** Reads what {@link settingsText} wrote; @throws ZodError */
 export function readSettingsText(text: string): SweepSettings {
-  const words = text.split(' ');
-  if (words[0] === 'average')
-    return sweepSettingsSchema.parse({ average: { [words[1]!]: Number(words[2]) } });
+  const [first, limit, value, ...words] = text.split(' ');
+  if (first === 'average') {
+    const scope = Object.fromEntries(
+      words.flatMap((name, index) => (index % 2 === 0 ? [[name, Number(words[index + 1])]] : [])),
+    );
+    return sweepSettingsSchema.parse({
+      average: { [limit!]: Number(value) },
+      ...(words.length > 0 ? { moves: scope } : {}),
+    });
+  }
   return readSearchText(text);
 }
 

@@ -147,7 +147,7 @@ function Grip({
       >
         <GripVertical aria-hidden="true" />
       </button>
-      <span className="visually-hidden" role="status">
+      <span className="visually-hidden" aria-live="polite">
         {place !== null && t('moved', { card: title, place, of: order.length })}
       </span>
     </>

@@ -10,6 +10,7 @@ import Button from 'react-bootstrap/Button';
 import Dropdown from 'react-bootstrap/Dropdown';
 import { removeGame } from '@/contract/games';
 import { call, succeeds } from '../call';
+import { remarksQuery } from '@/core/review/remarks';
 import { usePreferences } from '../preferences';
 import { useDesk } from './desk-store';
 import { ToolMenu } from './tool-menu';
@@ -98,12 +99,17 @@ function ShareItems({ onShare }: { onShare(): void }) {
   const t = useTranslations('share');
   const gameId = useDesk((state) => state.gameId);
   const node = useDesk((state) => state.node);
+  const remarks = usePreferences((state) => state.remarks);
   return (
     <>
       <Dropdown.Item as="button" onClick={onShare}>
         {t('open')}
       </Dropdown.Item>
-      <Dropdown.Item as={Link} href={`/games/${gameId}/print`} prefetch={false}>
+      <Dropdown.Item
+        as={Link}
+        href={`/games/${gameId}/print?${remarksQuery(remarks)}`}
+        prefetch={false}
+      >
         {t('printPage')}
       </Dropdown.Item>
       {/* a page of its own, which keeps nothing of what follows */}

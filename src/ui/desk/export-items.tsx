@@ -5,6 +5,8 @@ import { useTranslations } from 'next-intl';
 import Dropdown from 'react-bootstrap/Dropdown';
 import Form from 'react-bootstrap/Form';
 import { formatsFor, lossesIn } from '@/core/notation/formats';
+import { remarksQuery } from '@/core/review/remarks';
+import { usePreferences } from '../preferences';
 import { useReview } from './desk-review';
 import { useDesk } from './desk-store';
 
@@ -15,9 +17,10 @@ export default function ExportItems() {
   const { review } = useReview();
   const gameId = useDesk((state) => state.gameId);
   const [findings, setFindings] = useState(true);
+  const remarks = usePreferences((state) => state.remarks);
   const formats = formatsFor(ruleset.kind).filter((format) => format !== 'epd');
   const href = (format: string, encoding = ''): string =>
-    `/api/games/${gameId}/export?format=${format}&findings=${findings && review ? 1 : 0}${encoding}`;
+    `/api/games/${gameId}/export?format=${format}&findings=${findings && review ? 1 : 0}${findings && review ? `&${remarksQuery(remarks)}` : ''}${encoding}`;
   return (
     <>
       <div className="px-3 py-1">

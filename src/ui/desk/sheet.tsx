@@ -6,10 +6,13 @@ import { HASTY_MS } from '@/core/game/clock';
 import { lineFrom, ROOT, type GameNode, type NodeId } from '@/core/game/tree';
 import type { MoveReview } from '@/core/review/review';
 import { wholeLoss } from '@/core/review/chance';
-import { isFlag, type Verdict } from '@/core/review/verdict';
-import { clockText } from '../format';
+import { isRemarked, shownVerdict, type Remarks } from '@/core/review/remarks';
+import { isFind, isFlag, type Verdict } from '@/core/review/verdict';
+import type { Score } from '@/core/game/score';
+import { clockText, scoreText } from '../format';
 import { moveText, numberText } from '../move-text';
-import { useShogiNotation } from '../preferences';
+import { usePreferences, useShogiNotation } from '../preferences';
+import { useSideName } from '../side-name';
 import { useReview } from './desk-review';
 import { useDesk, useDeskStore, useIsCurrent, type Writing } from './desk-store';
 import type { GameView } from '../game-view';
@@ -25,6 +28,8 @@ interface Cell {
   ply: number;
   spent: number | null;
   verdict: Verdict | undefined;
+  /** What it left, where that is to be shown. */
+  score: Score | null;
 }
 
 /** A row of the sheet, or what stands between rows. */
@@ -42,10 +47,11 @@ type Item =
       writing: Writing | null;
     };
 
-/** There is something to be said of a move: an error, or an only move that was hard to find. */
-const isFlagged = (found: MoveReview | null): found is MoveReview =>
+/** There is something to be said under a move, which signs alone do not say. */
+const isSaid = (found: MoveReview | null, remarks: Remarks): found is MoveReview =>
   found !== null &&
-  (isFlag(found.verdict) || found.verdict === 'good' || found.verdict === 'very good');
+  isRemarked(found, remarks) &&
+  (remarks.form !== 'symbols' || (remarks.lineMoves > 0 && found.betterLine.length > 0));
 
 function withAllBelow(view: GameView, ids: readonly NodeId[]): GameNode[] {
   const nodes: GameNode[] = [];
@@ -63,6 +69,7 @@ function itemsOf(
   view: GameView,
   reviews: readonly (MoveReview | null)[],
   writing: Writing | null,
+  remarks: Remarks,
 ): Item[] {
   const items: Item[] = [];
   let row: Extract<Item, { type: 'row' }> | null = null;
@@ -82,17 +89,19 @@ function itemsOf(
       row = { type: 'row', number, first: null, second: null };
       items.push(row);
     }
-    row[second ? 'second' : 'first'] = { node, ply, spent, verdict: found?.verdict };
+    const verdict = found ? shownVerdict(found, remarks) : undefined;
+    const score = remarks.evaluations ? (found?.playedScore ?? null) : null;
+    row[second ? 'second' : 'first'] = { node, ply, spent, verdict, score };
     if (second) row = null;
     const [, ...variations] = view.node(node.parent!).children;
     const remarked = node.comment !== undefined || node.lesson !== undefined;
     const opened = written === 'comment' || written === 'lesson';
-    if (!remarked && !opened && variations.length === 0 && !isFlagged(found)) return;
+    if (!remarked && !opened && variations.length === 0 && !isSaid(found, remarks)) return;
     const shown = [node, ...withAllBelow(view, variations)];
     items.push({
       type: 'under',
       node,
-      found: isFlagged(found) ? found : null,
+      found: isSaid(found, remarks) ? found : null,
       spent,
       shown,
       writing: writing && shown.some(({ id }) => id === writing.node) ? writing : null,
@@ -110,7 +119,11 @@ export function Sheet() {
   const writing = useDesk((state) => state.writing);
   const atStart = useIsCurrent(ROOT);
   const { review } = useReview();
-  const items = useMemo(() => itemsOf(view, review?.moves ?? [], writing), [view, review, writing]);
+  const remarks = usePreferences((state) => state.remarks);
+  const items = useMemo(
+    () => itemsOf(view, review?.moves ?? [], writing, remarks),
+    [view, review, writing, remarks],
+  );
   return (
     <div
       className="sheet-scroll"
@@ -149,7 +162,8 @@ const isSameCell = (one: Cell | null, other: Cell | null): boolean =>
   one?.node === other?.node &&
   one?.ply === other?.ply &&
   one?.spent === other?.spent &&
-  one?.verdict === other?.verdict;
+  one?.verdict === other?.verdict &&
+  one?.score === other?.score;
 
 /** Two moves of the main line; an edit elsewhere leaves it alone. */
 const Row = memo(
@@ -205,7 +219,7 @@ function useInSight(current: boolean) {
   return ref;
 }
 
-const SheetMove = memo(function SheetMove({ node, ply, spent, verdict }: Cell) {
+const SheetMove = memo(function SheetMove({ node, ply, spent, verdict, score }: Cell) {
   const store = useDeskStore();
   const current = useIsCurrent(node.id);
   const ref = useInSight(current);
@@ -224,10 +238,23 @@ const SheetMove = memo(function SheetMove({ node, ply, spent, verdict }: Cell) {
       {signsOf(node.symbols, verdict).map((nag) => (
         <Sign key={nag} nag={nag} />
       ))}
+      {score && <Evaluation score={score} />}
       {spent !== null && <span className="seconds">{clockText(spent)}</span>}
     </button>
   );
 });
+
+/** What a move left, from the view of the first side. */
+function Evaluation({ score }: { score: Score }) {
+  const t = useTranslations('sheet');
+  const ruleset = useDesk(({ view }) => view.ruleset);
+  const sideName = useSideName(ruleset);
+  return (
+    <span className="evaluation" title={t('evaluation', { side: sideName(0) })}>
+      {scoreText(score, 0, ruleset)}
+    </span>
+  );
+}
 
 /** What stands under a move: what it cost and the better line, the player's words, variations. */
 const Under = memo(
@@ -267,7 +294,8 @@ function Finding({
   const t = useTranslations('finding');
   const isCurrent = useIsCurrent(node.id);
   const seenText = useSeenText();
-  const isError = isFlag(found.verdict);
+  const { lineMoves, form } = usePreferences((state) => state.remarks);
+  const isError = !isFind(found.verdict);
   const { othersHold: holding } = found;
   const others = found.linesKnown - (found.rank === null ? 0 : 1);
   const facts = [
@@ -288,14 +316,27 @@ function Finding({
       ? [t('seconds', { seconds: Math.round(spent / 1000) })]
       : []),
   ];
+  const loss = wholeLoss(found.loss);
+  const cost =
+    form === 'words' && isFlag(found.verdict)
+      ? t(`words.${found.verdict as 'mistake'}`, { loss })
+      : t('cost', { loss });
   return (
     <div>
-      <strong>{isError ? t('cost', { loss: wholeLoss(found.loss) }) : t('onlyMove')}</strong> ·{' '}
-      {facts.join(' · ')}
-      {found.betterLine.length > 0 && (
+      {form !== 'symbols' && (
+        <>
+          <strong>{isError ? cost : t('onlyMove')}</strong> · {facts.join(' · ')}
+        </>
+      )}
+      {found.betterLine.length > 0 && lineMoves > 0 && (
         <div>
           <span className="soft">{t('better')} </span>
-          <InlineLine base={node.parent!} codes={found.betterLine} most={8} isStop={isCurrent} />
+          <InlineLine
+            base={node.parent!}
+            codes={found.betterLine}
+            most={lineMoves}
+            isStop={isCurrent}
+          />
         </div>
       )}
     </div>

@@ -4,17 +4,37 @@ import { memo, useState } from 'react';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import { startSweep, stopSweep } from '@/contract/review';
-import { readSettingsText, settingsText } from '@/core/review/sweep-settings';
+import {
+  readSettingsText,
+  settingsText,
+  type Scope,
+  type SweepSettings,
+} from '@/core/review/sweep-settings';
 import { call, succeeds } from '../call';
 import { EffortSelect, useEffort } from '../effort-select';
 import { ThinProgress } from '../thin-progress';
 import { useReview } from './desk-review';
 import { useDeskSetup } from './desk-setup';
+import dynamic from 'next/dynamic';
 import { useDeskStore } from './desk-store';
 import { keepGame } from './keep-game';
 
 export const isOpenSweep = (state: string | undefined): boolean =>
   state === 'queued' || state === 'running';
+
+const SweepChoices = dynamic(
+  () => import('./sweep-choices').then((module) => module.SweepChoices),
+  {
+    ssr: false,
+  },
+);
+
+/** @param effort settings as text */
+function settingsFor(effort: string, moves: Scope): SweepSettings {
+  const settings = readSettingsText(effort);
+  const isSome = Object.keys(moves).length > 0;
+  return 'average' in settings && isSome ? { ...settings, moves } : settings;
+}
 
 /** The sweep of this game: how far it has come, and what starts and stops it. */
 export function useSweep() {
@@ -34,7 +54,8 @@ export function useSweep() {
     failed,
     limit,
     setLimit,
-    start: () => settle((id) => call(startSweep, { id, body: readSettingsText(limit) })),
+    start: (moves: Scope = {}) =>
+      settle((id) => call(startSweep, { id, body: settingsFor(limit, moves) })),
     stop: () => settle((id) => call(stopSweep, { id })),
   };
 }
@@ -42,6 +63,8 @@ export function useSweep() {
 /** Starts a sweep, shows how far it has come, and calls it off. */
 export const SweepControl = memo(function SweepControl() {
   const t = useTranslations('sweep');
+  const choices = useTranslations('choices');
+  const [choosing, setChoosing] = useState(false);
   const { sweep, isUnderWay, failed, limit, setLimit, start, stop } = useSweep();
   if (isUnderWay && sweep) {
     const share = sweep.total > 0 ? (100 * sweep.done) / sweep.total : 0;
@@ -65,6 +88,17 @@ export const SweepControl = memo(function SweepControl() {
         {sweep ? t('again') : t('start')}
       </Button>
       <EffortSelect value={limit} onChange={setLimit} />
+      <Button variant="plain" onClick={() => setChoosing(true)}>
+        {choices('open')}
+      </Button>
+      {choosing && (
+        <SweepChoices
+          effort={limit}
+          onEffort={setLimit}
+          onStart={(scope) => void start(scope)}
+          onClose={() => setChoosing(false)}
+        />
+      )}
       {sweep?.state === 'cancelled' && <span className="soft">{t('cancelled')}</span>}
       {sweep?.state === 'failed' && <span role="alert">{t('failed')}</span>}
       {failed && <span role="alert">{t('notSent')}</span>}

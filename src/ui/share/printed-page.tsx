@@ -1,7 +1,7 @@
 'use client';
 
 import Link from 'next/link';
-import { usePathname, useRouter } from 'next/navigation';
+import { usePathname, useRouter, useSearchParams } from 'next/navigation';
 import { Fragment, useMemo, type ReactNode } from 'react';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
@@ -38,6 +38,7 @@ export function PrintedPage({
   const t = useTranslations('print');
   const results = useTranslations('results');
   const router = useRouter();
+  const search = useSearchParams();
   const path = usePathname();
   const notation = useShogiNotation();
   const { tree } = useMemo(() => fromJson(game, { legality: 'trusted' }), [game]);
@@ -50,6 +51,7 @@ export function PrintedPage({
   }) => {
     const wanted = { findings, diagrams, flipped, ...change };
     const query = new URLSearchParams({
+      ...Object.fromEntries(search),
       findings: wanted.findings ? '1' : '0',
       diagrams: wanted.diagrams.join('.'),
       flipped: wanted.flipped ? '1' : '0',

@@ -6,6 +6,8 @@ import { gameInfo } from '@/core/game/info';
 import { toJson } from '@/core/game/serial';
 import { mainLine, nodesInOrder, type GameTree, type NodeId } from '@/core/game/tree';
 import { NO_FINDINGS, type Findings } from '@/core/review/review';
+import { remarksFrom, USUAL_REMARKS, type Remarks } from '@/core/review/remarks';
+import { sayRemark } from '@/ui/say-remark';
 import { findingsOf, presentFindings, withFindings } from '@/server/findings';
 import { findGame } from '@/server/games';
 import { currentOwner } from '@/server/owner';
@@ -40,6 +42,15 @@ function usualDiagrams(tree: GameTree, findings: Findings): NodeId[] {
   return [...new Set([...marked, ...turned].map(({ id }) => id))].slice(0, MOST_BY_ITSELF);
 }
 
+/** As the address says, else as usual. */
+function remarksOr(query: Record<string, unknown>): Remarks {
+  try {
+    return remarksFrom(query);
+  } catch {
+    return USUAL_REMARKS;
+  }
+}
+
 export async function generateMetadata(): Promise<Metadata> {
   return { title: (await getTranslations('print'))('title') };
 }
@@ -53,9 +64,10 @@ export default async function PrintPage({ params, searchParams }: Props) {
   const t = await getTranslations('export');
   const found = await findingsOf(owner, game);
   const findings = found ? presentFindings(game, found) : NO_FINDINGS;
+  const remarks = remarksOr(await searchParams);
   const wanted = query.findings === '1';
   const record = wanted
-    ? await withFindings(owner, game, ({ loss }) => t('better', { loss: Math.floor(loss) }))
+    ? await withFindings(owner, game, sayRemark(t, remarks), remarks)
     : game.record;
   const info = gameInfo(game.record);
   const ownIsSecond = info.players[1].name === owner.playerName;

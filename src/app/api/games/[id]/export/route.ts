@@ -2,13 +2,14 @@ import { getTranslations } from 'next-intl/server';
 import { gameInfo } from '@/core/game/info';
 import { encodeShiftJis } from '@/core/notation/encoding';
 import { formatKind, FORMATS, writeGame } from '@/core/notation/formats';
-import { wholeLoss } from '@/core/review/chance';
+import { remarksFrom, type Remarks } from '@/core/review/remarks';
 import { withFindings } from '@/server/findings';
 import { findGame, type StoredGame } from '@/server/games';
 import { currentOwner } from '@/server/owner';
+import { sayRemark } from '@/ui/say-remark';
 import { readId, refused, route, type Id } from '../../../guard';
 
-/** The game as a file; `format`, `findings=0` to leave the review out, `encoding=sjis` for KIF in Shift_JIS. */
+/** The game as a file; `format`, `findings=0` to leave the review out or how it is to be remarked, `encoding=sjis` for KIF in Shift_JIS. */
 export const GET = route<Id>(async (request, { id }) => {
   const { searchParams } = new URL(request.url);
   const format = FORMATS.find((known) => known === searchParams.get('format'));
@@ -17,10 +18,12 @@ export const GET = route<Id>(async (request, { id }) => {
   if (!game) return refused(404, 'missing');
   if (!format || formatKind(format) !== game.record.tree.kind) return refused(400, 'format');
   const t = await getTranslations('export');
+  const remarks = readRemarks(searchParams);
+  if (!remarks) return refused(400, 'remarks');
   const record =
     searchParams.get('findings') === '0'
       ? game.record
-      : await withFindings(owner, game, ({ loss }) => t('better', { loss: wholeLoss(loss) }));
+      : await withFindings(owner, game, sayRemark(t, remarks), remarks);
   const text = writeGame(record, format);
   const legacy = searchParams.get('encoding') === 'sjis' && (format === 'kif' || format === 'ki2');
   const extension = format === 'kif' && !legacy ? 'kifu' : format;
@@ -32,6 +35,14 @@ export const GET = route<Id>(async (request, { id }) => {
     },
   });
 });
+
+function readRemarks(query: URLSearchParams): Remarks | null {
+  try {
+    return remarksFrom(Object.fromEntries(query));
+  } catch {
+    return null;
+  }
+}
 
 function nameOf({ record }: StoredGame): string {
   const { players, date } = gameInfo(record);
