@@ -5,6 +5,9 @@ import { contract } from './contract';
 import { ASK_STATES } from './review';
 import { id } from './shapes';
 
+/** Games that may be chosen one by one. */
+export const MOST_CHOSEN = 1000;
+
 /** Games that are gone over one after the other, and how far that has come. */
 export const batchSchema = z.object({
   id,
@@ -31,6 +34,8 @@ export const startBatch = contract('POST', '/api/batches', {
   body: z.object({
     kind: z.enum(GAME_KINDS).optional(),
     text: z.string().max(100).optional(),
+    /** These alone. */
+    ids: z.array(id).min(1).max(MOST_CHOSEN).optional(),
     /** Leave out games that have been gone over already. */
     onlyNew: z.boolean(),
     settings: sweepSettingsSchema,
@@ -44,6 +49,9 @@ export const pauseBatch = contract('PUT', '/api/batches/[id]', {
   body: z.object({ paused: z.boolean() }),
   answer: batchSchema,
 });
+
+/** Puts one before all others that are under way. */
+export const hurryBatch = contract('POST', '/api/batches/[id]/first', { answer: batchSchema });
 
 /** Calls off what is not finished yet; what was found stays. */
 export const stopBatch = contract('DELETE', '/api/batches/[id]');

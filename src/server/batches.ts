@@ -58,7 +58,7 @@ export async function listBatches(owner: Owner): Promise<Batch[]> {
     .where(
       and(batchesOf(owner), sql`(${OPEN_PARTS} or created_at > now() - ${REMEMBERED}::interval)`),
     )
-    .orderBy(sql`${OPEN_PARTS} desc, id desc`)
+    .orderBy(sql`${OPEN_PARTS} desc, rank desc, id desc`)
     .limit(LISTED);
   const found = await Promise.all(rows.map(({ id }) => findBatch(owner, id)));
   return found.filter((batch) => batch !== null);
@@ -93,6 +93,22 @@ export async function pauseBatch(owner: Owner, id: number, paused: boolean): Pro
       .where(and(batchesOf(owner), eq(asks.id, id), inArray(asks.state, ['running', 'paused'])))
       .returning();
     if (row) await (paused ? dequeueBatch(tx, id) : feedBatches(tx));
+    return row;
+  });
+  return changed ? findBatch(owner, id) : null;
+}
+
+/** Puts a batch before all others of its owner that are under way, also those of its games that stand in the queue; null where it is not. */
+export async function putFirst(owner: Owner, id: number): Promise<Batch | null> {
+  const changed = await database().transaction(async (tx) => {
+    const [row] = await tx
+      .update(asks)
+      .set({
+        rank: sql`(select coalesce(max(other.rank), 0) + 1 from asks other where other.owner_id = ${owner.id} and other.plan = 'batch')`,
+      })
+      .where(and(batchesOf(owner), eq(asks.id, id), inArray(asks.state, ['running', 'paused'])))
+      .returning();
+    if (row) await feedBatches(tx);
     return row;
   });
   return changed ? findBatch(owner, id) : null;

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, isNull, like, sql, type SQL } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, isNull, like, sql, type SQL } from 'drizzle-orm';
 import { folded } from '@/core/game/folded';
 import type { Result } from '@/core/game/result';
 import type { GameKind, Side } from '@/core/game/ruleset';
@@ -12,6 +12,8 @@ export interface GameFilter {
   kind?: GameKind;
   /** Part of a player's name, an event or a date. */
   text?: string;
+  /** These alone. */
+  ids?: readonly number[];
 }
 
 export interface GameSummary {
@@ -60,6 +62,7 @@ const PLACE = sql`(coalesce(${games.date}, ''), ${games.id})`;
 export function gamesOf(owner: Owner, filter: GameFilter): SQL {
   const conditions: SQL[] = [eq(games.ownerId, owner.id)];
   if (filter.kind) conditions.push(eq(games.kind, filter.kind));
+  if (filter.ids) conditions.push(inArray(games.id, [...filter.ids]));
   for (const word of folded(filter.text ?? '')
     .split(/\s+/)
     .filter(Boolean))

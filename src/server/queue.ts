@@ -8,7 +8,7 @@ export type JobName = (typeof JOB_NAMES)[number];
 /** A job that was begun so often and always ended with its worker is given up. */
 const MOST_ATTEMPTS = 50;
 
-/** Sweeps of many games wait for those of one. */
+/** Sweeps of many games wait for those of one; of several batches, those of the second wait for those of the first. */
 const BATCH_PRIORITY = 20;
 
 /** Lower numbers run first: people wait for an import, and sooner for one position than for a game. */
@@ -38,6 +38,9 @@ export async function dequeue(
   await db.execute(sql`select graphile_worker.remove_job(${`${name}:${id}`})`);
 }
 
+/** From that place on, batches take turns. */
+const MOST_PLACES = 1000;
+
 /** Sweeps of a batch that stand in the queue at a time: more than all workers together begin at once. */
 const WINDOW = 64;
 
@@ -47,11 +50,15 @@ const WINDOW = 64;
  */
 export async function feedBatches(db: Database | Transaction): Promise<void> {
   await db.execute(
-    sql`select graphile_worker.add_job('sweep', json_build_object('id', part.id), job_key := 'sweep:' || part.id, max_attempts := ${MOST_ATTEMPTS}, priority := ${BATCH_PRIORITY}, job_key_mode := 'unsafe_dedupe')
-      from asks batch cross join lateral (
+    sql`select graphile_worker.add_job('sweep', json_build_object('id', part.id), job_key := 'sweep:' || part.id, max_attempts := ${MOST_ATTEMPTS}, priority := (${BATCH_PRIORITY} + batch.place)::int, job_key_mode := 'preserve_run_at')
+      from (
+        select id, least(row_number() over (order by rank desc, id) - 1, ${MOST_PLACES}) as place
+        from asks where plan = 'batch' and state = 'running'
+          and exists (select from asks part where part.parent_id = asks.id and part.state = 'queued')
+      ) batch cross join lateral (
         select id from asks where parent_id = batch.id and state = 'queued' order by id limit ${WINDOW}
       ) part
-      where batch.plan = 'batch' and batch.state = 'running'`,
+      where not exists (select from graphile_worker.jobs job where job.key = 'sweep:' || part.id and (job.locked_at is not null or job.priority = ${BATCH_PRIORITY} + batch.place))`,
   );
 }
 

@@ -219,6 +219,8 @@ export const asks = pgTable(
     /** Null: the whole game. */
     position: jsonb('position').$type<AskedPosition>(),
     state: text('state').$type<AskState>().notNull().default('queued'),
+    /** Of a batch: what is higher goes first. */
+    rank: bigint('rank', { mode: 'number' }).notNull().default(0),
     /** Positions finished, and to be looked at in all. */
     done: integer('done').notNull().default(0),
     total: integer('total').notNull(),

@@ -31,6 +31,16 @@ test('the games of a filter are gone over together, and the list tells how accur
   const rated = page.locator('tbody tr').filter({ hasText: /\d+ · \d+/ });
   await expect(rated).toHaveCount(3);
 
+  // chosen one by one
+  await page
+    .getByRole('checkbox', { name: /^Choose .*Mirela/ })
+    .first()
+    .check();
+  await expect(panel.getByRole('button', { name: 'Go over the game chosen …' })).toBeVisible();
+  await page.getByRole('checkbox', { name: 'Choose all games of this page' }).check();
+  await expect(panel.getByRole('button', { name: 'Go over the 3 games chosen …' })).toBeVisible();
+  await page.getByRole('checkbox', { name: 'Choose all games of this page' }).uncheck();
+
   // nothing is left to go over, unless what has been is not left out
   await ask.click();
   await start.click();

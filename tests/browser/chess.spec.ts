@@ -195,11 +195,10 @@ test('a sweep can be stopped, and a game deleted', async ({ page }) => {
   await open(page, '/');
   await dropFile(page, 'stop.pgn', PGN.replace('"4"', '"stop"'));
   await page.waitForURL(/\/games\/\d+$/);
-  const card = page.getByRole('region', { name: 'Review' });
-  await card.getByRole('combobox').selectOption('average nodes 10000000');
-  await card.getByRole('button', { name: 'Go over this game' }).click();
-  await card.getByRole('button', { name: 'Stop' }).click();
-  await expect(card.getByText('Stopped; what was found stays.')).toBeVisible();
+  await page.getByLabel(/How long at a position/).selectOption('average nodes 10000000');
+  await page.getByRole('button', { name: 'Go over this game' }).click();
+  await page.locator('.sweep-progress').getByRole('button', { name: 'Stop' }).click();
+  await expect(page.getByText('Stopped; what was found stays.')).toBeVisible();
   const address = page.url();
   await page.getByRole('button', { name: 'Delete' }).click();
   await page.getByRole('button', { name: 'Keep it' }).click();

@@ -1,7 +1,14 @@
 import { eq, sql } from 'drizzle-orm';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { recordAsk } from '@/server/asks';
-import { findBatch, listBatches, pauseBatch, startBatch, stopBatch } from '@/server/batches';
+import {
+  findBatch,
+  listBatches,
+  pauseBatch,
+  putFirst,
+  startBatch,
+  stopBatch,
+} from '@/server/batches';
 import { closeDatabase, database, migrateDatabase } from '@/server/database';
 import { createGame } from '@/server/games';
 import { feedBatches } from '@/server/queue';
@@ -154,6 +161,35 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('sweeps of many games', () => 
     await pauseBatch(owner, batch.id, true);
     await feedBatches(database());
     expect(await keys()).toEqual([first[0]]);
+  });
+
+  it('hold games that were chosen one by one, none of them of others', async () => {
+    const theirs = (await createGame(STRANGER, mainLineOf('chess', ['e2e4']), true)).id;
+    const batch = (await start({ ids: [ids[0]!, ids[3]!, theirs, 987_654] }))!;
+    const parts = await database().select().from(asks).where(eq(asks.parentId, batch.id));
+    expect(parts.map(({ gameId }) => gameId).sort()).toEqual([ids[0], ids[3]].sort());
+    expect(await start({ ids: [theirs] })).toBeNull();
+  });
+
+  it('go one behind the other, unless one is put first', async () => {
+    const one = (await start({ kind: 'chess' }))!;
+    const two = (await start({ kind: 'shogi' }))!;
+    const late = await partOf(two.id, ids[3]!);
+    const keyOf = ({ id }: { id: number }): string => `sweep:${id}`;
+    const order = async () => (await jobs()).map(({ key }) => key);
+    expect((await order()).at(-1)).toBe(keyOf(late));
+    expect(await putFirst(STRANGER, two.id)).toBeNull();
+    expect(await putFirst(owner, two.id)).toMatchObject({ id: two.id, state: 'running' });
+    expect((await order())[0]).toBe(keyOf(late));
+    expect(await order()).toHaveLength(4);
+    expect((await listBatches(owner)).map(({ id }) => id)).toEqual([two.id, one.id]);
+    // and the other again
+    await putFirst(owner, one.id);
+    expect((await order()).at(-1)).toBe(keyOf(late));
+    // still behind what is asked for one game
+    expect((await jobs())[0]!.priority).toBeGreaterThan(10);
+    await stopBatch(owner, one.id);
+    expect(await putFirst(owner, one.id)).toBeNull();
   });
 
   it('stop with all that is not finished, and keep what was found', async () => {

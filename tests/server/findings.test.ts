@@ -188,6 +188,11 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('findings of a sweep', () => {
     // and so are other limits
     await remembering({ ...main(third), budget: { nodes: 9 } });
     expect(asked).toEqual([undefined, 'g1f3', undefined]);
+    // two moves to choose from are another question than one of them, and a plain search is another one again
+    const two = { ...price, only: ['g1f3', 'h2h3'] };
+    const plain = { ...price, plain: true };
+    for (const question of [two, two, plain, plain]) await remembering(question);
+    expect(asked.splice(3)).toEqual(['g1f3', 'g1f3']);
     await known.stored();
     const again = await KnownEvaluations.load(game.record, 'one');
     const found = await again.evaluations(SETTINGS);

@@ -348,13 +348,13 @@ describe('an effort that is distributed over a game', () => {
   });
 
   it.each([
-    // nothing follows the last move of the other side
+    // nothing follows the other side's last move, nothing comes before its first
     [0, [false, true, false, true, false, true, null]],
-    [1, [true, false, true, false, true, false, true]],
+    [1, [null, false, true, false, true, false, true]],
   ] as const)("goes over one side's moves alone: %d", async (side, isOutside) => {
     const { asked, total, evaluations } = await settleScope({ side });
     expect(outside(evaluations)).toEqual(isOutside);
-    expect(total).toBe(POSITIONS.length - (side === 0 ? 1 : 0));
+    expect(total).toBe(POSITIONS.length - 1);
     // the third move is the first side's, the fourth the other's
     const [third, fourth] = [looksAt(asked, 2, 6), looksAt(asked, 3, 6)];
     expect([third.length, fourth.length]).toEqual(side === 0 ? [1, 0] : [0, 1]);

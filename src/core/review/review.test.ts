@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { GAME_KINDS } from '../game/ruleset';
 import { chess } from '../chess/ruleset';
 import { readFileSync } from 'node:fs';
-import { cpScore, mateScore } from '../game/score';
+import { cpScore, mateScore, type Score } from '../game/score';
 import { emptyTree, mainLine, nodeOf, nodesInOrder, positionsAlong } from '../game/tree';
 import { readGames, writeGame } from '../notation/formats';
 import { isRead } from '../notation/reading';
@@ -12,7 +12,7 @@ import { accuracyOf, LOSS_NOISE, moveAccuracy } from './accuracy';
 import { annotated } from './annotate';
 import { applySteps } from '../game/steps';
 import type { GameRecord } from '../game/record';
-import { chanceOf, lossOf, wholeLoss } from './chance';
+import { CHANCE_SCALE, chanceOf, lossOf, wholeLoss } from './chance';
 import type { PositionEvaluation } from './evaluation';
 import { reviewGame } from './review';
 import { readSettingsText, settingsText } from './sweep-settings';
@@ -152,6 +152,31 @@ describe('the review of a game', () => {
     });
     expect(review.moves[0]).toMatchObject({ loss: 0, verdict: 'none', rank: 1, betterLine: [] });
     expect(review.moves[3]).toMatchObject({ verdict: 'only move' });
+  });
+  it('counts the other moves that lose less than an inaccuracy against the best of those compared', () => {
+    const points = (loss: number): Score =>
+      cpScore(-CHANCE_SCALE.chess * Math.log((50 + loss) / (50 - loss)));
+    const held = (losses: readonly number[], code = 'e2e4') => {
+      const compared = losses.map((loss, index) => ({
+        score: points(loss),
+        moves: [index === 0 ? code : `other${index}`],
+      }));
+      const found = evaluations.with(0, { ...evaluations[0]!, compared });
+      return reviewGame(chess, positions, moves, found).moves[0]!.othersHold;
+    };
+    // the first is the move played
+    expect(held([0, 5.9, 6.1])).toBe(1);
+    expect(held([0, 6.1, 7])).toBe(0);
+    // it is not, and counts as another one
+    expect(held([0, 5.9, 6.1], 'a2a3')).toBe(2);
+    expect(held([])).toBe(0);
+  });
+  it('leaves out moves that were not asked about, and keeps the course', () => {
+    const found = evaluations.with(5, { ...evaluations[5]!, isOutside: true });
+    const outside = reviewGame(chess, positions, moves, found);
+    expect(outside.moves[5]).toBeNull();
+    expect(outside.course[5]).toEqual(review.course[5]);
+    expect(outside.accuracy[1].moves).toBe(review.accuracy[1].moves - 1);
   });
   it('ends the course with the exact result', () => {
     expect(review.course.at(-1)).toEqual({ chance: 100, origin: { by: 'rules' } });

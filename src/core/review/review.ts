@@ -155,7 +155,7 @@ function reviewMove<P>(
     verdict: verdictOf(loss, margin, !isChoice || takesBack(move, previous), evaluation.seen),
     rank: rankAmong(compared, code, best === played),
     linesKnown: compared.length,
-    othersHold: othersThatHold(kind, compared, best.score, code, side),
+    othersHold: othersThatHold(kind, compared, code, side),
     seen: evaluation.seen ?? null,
     isTurningPoint: turns(kind, best.score, played.score, side, loss),
     isChoice,
@@ -182,16 +182,18 @@ export function rankAmong(
   return index < 0 ? null : Math.max(2, index + 1);
 }
 
+/** Against the best of the lines that were compared: all of them were looked at alike. */
 function othersThatHold(
   kind: GameKind,
   compared: readonly EvaluatedLine[],
-  best: Score,
   code: string,
   side: Side,
 ): number {
-  const others = compared.filter(({ moves }) => moves[0] !== code);
-  return others.filter(({ score }) => lossOf(kind, best, score, side) < THRESHOLDS.inaccuracy)
-    .length;
+  const [best] = compared;
+  if (!best) return 0;
+  const holds = ({ score }: EvaluatedLine): boolean =>
+    lossOf(kind, best.score, score, side) < THRESHOLDS.inaccuracy;
+  return compared.filter((line) => line.moves[0] !== code && holds(line)).length;
 }
 
 const losesByMate = (score: Score, side: Side): boolean =>

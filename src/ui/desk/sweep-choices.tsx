@@ -43,9 +43,8 @@ export function SweepChoices({
   const t = useTranslations('choices');
   const { remarks, presets, set } = usePreferences();
   const view = useDesk((state) => state.view);
-  const here = useDesk(({ view: { isMainLine, plyOf }, node }) =>
-    isMainLine(node) ? plyOf(node) + 1 : 1,
-  );
+  const node = useDesk((state) => state.node);
+  const here = view.isMainLine(node) ? view.plyOf(node) + 1 : 1;
   const { ownSide } = useReview();
   const sideName = useSideName(view.ruleset);
   const [name, setName] = useState('');
@@ -119,7 +118,12 @@ export function SweepChoices({
               placeholder={t('name')}
               onChange={(event) => setName(event.target.value)}
             />
-            <Button variant="plain" disabled={name.trim() === ''} onClick={keep}>
+            <Button
+              variant="plain"
+              className="text-nowrap"
+              disabled={name.trim() === ''}
+              onClick={keep}
+            >
               {t('keep')}
             </Button>
           </div>

@@ -6,13 +6,21 @@ import { useQuery } from '@tanstack/react-query';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import { listBatches, pauseBatch, startBatch, stopBatch, type Batch } from '@/contract/batches';
+import {
+  hurryBatch,
+  listBatches,
+  pauseBatch,
+  startBatch,
+  stopBatch,
+  type Batch,
+} from '@/contract/batches';
 import type { GameKind } from '@/core/game/ruleset';
 import { readSettingsText } from '@/core/review/sweep-settings';
 import { call, Refused, succeeds } from '../call';
 import { EffortSelect, useEffort } from '../effort-select';
 import { ThinProgress } from '../thin-progress';
 import { useSaySettings } from '../use-say-settings';
+import { useSelection } from './selection';
 
 const isOpen = ({ state }: Batch): boolean => state === 'running' || state === 'paused';
 
@@ -50,10 +58,13 @@ export function BatchPanel({
     refetchInterval: ({ state }) => (state.data?.some(isOpen) ? AGAIN_MS : false),
   });
 
+  const chosen = useSelection((state) => state.chosen);
+  const isChosen = chosen.size > 0;
   const start = async (): Promise<void> => {
     setProblem(null);
     try {
-      const body = { ...filter, onlyNew, settings: readSettingsText(settings) };
+      const games = isChosen ? { ids: [...chosen] } : filter;
+      const body = { ...games, onlyNew, settings: readSettingsText(settings) };
       await call(startBatch, { body });
       setAsking(false);
     } catch (error) {
@@ -70,7 +81,7 @@ export function BatchPanel({
       {!asking && count > 0 && (
         <div>
           <Button variant="plain" onClick={() => setAsking(true)}>
-            {t('open', { count })}
+            {isChosen ? t('openChosen', { count: chosen.size }) : t('open', { count })}
           </Button>
         </div>
       )}
@@ -107,6 +118,11 @@ export function BatchPanel({
           key={batch.id}
           batch={batch}
           onPause={(paused) => void settle(call(pauseBatch, { id: batch.id, body: { paused } }))}
+          onFirst={
+            isOpen(batch) && batches.filter(isOpen).indexOf(batch) > 0
+              ? () => void settle(call(hurryBatch, { id: batch.id }))
+              : null
+          }
           onStop={() => void settle(call(stopBatch, { id: batch.id }))}
         />
       ))}
@@ -117,10 +133,13 @@ export function BatchPanel({
 function BatchRow({
   batch,
   onPause,
+  onFirst,
   onStop,
 }: {
   batch: Batch;
   onPause(paused: boolean): void;
+  /** Null where nothing is before it. */
+  onFirst: (() => void) | null;
   onStop(): void;
 }) {
   const t = useTranslations('batch');
@@ -153,6 +172,11 @@ function BatchRow({
           <Button variant="plain" onClick={() => onPause(state === 'running')}>
             {state === 'running' ? t('pause') : t('resume')}
           </Button>
+          {onFirst && (
+            <Button variant="plain" onClick={onFirst}>
+              {t('first')}
+            </Button>
+          )}
           <Button variant="plain" onClick={onStop}>
             {t('stop')}
           </Button>

@@ -2,6 +2,7 @@ import Link from 'next/link';
 import { getTranslations } from 'next-intl/server';
 import { resultKey } from '../result-key';
 import { rulesetOf } from '@/core/rulesets';
+import { ChooseAll, ChooseGame } from './selection';
 import type { GameSummary } from '@/server/game-list';
 
 /** A plain list of games; each opens its Desk. */
@@ -25,6 +26,9 @@ export async function GamesTable({ games }: { games: readonly GameSummary[] }) {
       <table className="table table-hover games-table">
         <thead>
           <tr>
+            <th>
+              <ChooseAll ids={games.map(({ id }) => id)} />
+            </th>
             <th>{t('date')}</th>
             <th className="d-none d-sm-table-cell">{t('game')}</th>
             <th>{t('players')}</th>
@@ -37,6 +41,15 @@ export async function GamesTable({ games }: { games: readonly GameSummary[] }) {
         <tbody>
           {games.map((game) => (
             <tr key={game.id}>
+              <td>
+                <ChooseGame
+                  id={game.id}
+                  label={t('choose', {
+                    first: game.players[0] ?? '?',
+                    second: game.players[1] ?? '?',
+                  })}
+                />
+              </td>
               <td>{game.date ?? '–'}</td>
               <td className="soft d-none d-sm-table-cell">{t(game.kind)}</td>
               <td className="wide">

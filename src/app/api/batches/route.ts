@@ -7,10 +7,10 @@ export const GET = serve(contract.listBatches, ({ owner }) => listBatches(owner)
 /** Queues sweeps of many games. */
 export const POST = serve(
   contract.startBatch,
-  async ({ owner, body: { settings, kind, text, onlyNew } }) =>
+  async ({ owner, body: { settings, kind, text, ids, onlyNew } }) =>
     (await startBatch(
       owner,
-      { ...(kind ? { kind } : {}), ...(text ? { text } : {}), onlyNew },
+      { ...(kind ? { kind } : {}), ...(text ? { text } : {}), ...(ids ? { ids } : {}), onlyNew },
       settings,
     )) ?? refuse(422, 'empty'),
 );

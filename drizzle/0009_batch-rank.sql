@@ -1,0 +1,1 @@
+ALTER TABLE "asks" ADD COLUMN "rank" bigint DEFAULT 0 NOT NULL;

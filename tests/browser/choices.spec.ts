@@ -1,0 +1,102 @@
+import { expect, test } from '@playwright/test';
+import { contentsOf, kif, pgn, sweep, takeIn, watchForErrors } from './support';
+
+// Black lets a mate in one happen; White gives a pawn before
+const CHESS = pgn('Choices', '1. e4 e5 2. Qh5 Nc6 3. Bc4 Nf6 4. Qxf7# 1-0');
+const SHOGI = kif(`   1 ７六歩(77)
+   2 ３四歩(33)
+   3 ２二角成(88)
+   4 同　銀(31)
+   5 ２六歩(27)
+`);
+
+test('a sweep goes over the moves that were chosen, and says how long that will take', async ({
+  page,
+}) => {
+  const errors = watchForErrors(page);
+  await takeIn(page, 'choices.pgn', CHESS);
+  await page.getByRole('button', { name: 'Choices …' }).click();
+  const dialog = page.getByRole('dialog', { name: 'How to go over it' });
+  await dialog.getByRole('button', { name: 'Quick' }).click();
+  await expect(dialog.getByRole('button', { name: 'Quick' })).toHaveAttribute(
+    'aria-pressed',
+    'true',
+  );
+  await dialog.getByLabel('Whose moves').selectOption({ label: 'Black' });
+  await dialog.getByLabel('First half move').fill('5');
+  await dialog.getByLabel('Last half move').fill('4');
+  await expect(dialog.getByRole('alert')).toContainText('between 1 and 7');
+  await expect(dialog.getByRole('button', { name: 'Go over it' })).toBeDisabled();
+  await dialog.getByLabel('Last half move').fill('6');
+  await dialog.getByRole('button', { name: 'Go over it' }).click();
+  const again = page.getByRole('button', { name: 'Go over it again' });
+  await expect(again).toBeVisible({ timeout: 90_000 });
+  // one move of Black's, none of White's
+  const figures = page.getByRole('region', { name: 'Review' }).locator('.accuracy-table').first();
+  await expect(figures.getByRole('row').nth(1).getByRole('cell').last()).toHaveText('0');
+  await expect(figures.getByRole('row').nth(2).getByRole('cell').last()).toHaveText('1');
+  await expect(page.locator('[data-ply="6"]')).toContainText('??');
+  // it has been measured now
+  await page.getByRole('button', { name: 'Choices …' }).click();
+  await expect(dialog.getByRole('status')).toContainText(/About \d+ (second|minute)/);
+  expect(errors).toEqual([]);
+});
+
+test('remarks are as they were chosen, in the sheet and in what goes out, and are kept as a preset', async ({
+  page,
+}) => {
+  await takeIn(page, 'remarks.pgn', CHESS);
+  await sweep(page);
+  const sheet = page.getByRole('region', { name: 'Sheet' });
+  await expect(sheet.getByText(/−\d+ chance points/).first()).toBeVisible();
+  await expect(page.locator('[data-ply="1"] .evaluation')).toHaveText(/^[+−]?\d/);
+  await page.getByRole('button', { name: 'Choices …' }).click();
+  const dialog = page.getByRole('dialog', { name: 'How to go over it' });
+  await dialog.getByLabel('The smallest loss worth a remark').selectOption('24');
+  await dialog.getByLabel('How much of a better line is kept').selectOption('2');
+  await dialog.getByLabel('Remarks as').selectOption('words');
+  await dialog.getByLabel('An evaluation at each move').uncheck();
+  await dialog.getByLabel('Name of a preset of your own').fill('For the bulletin');
+  await dialog.getByRole('button', { name: 'Keep these choices' }).click();
+  await dialog.getByRole('button', { name: 'Standard' }).click();
+  await dialog.getByRole('button', { name: 'For the bulletin', exact: true }).click();
+  await dialog.getByRole('button', { name: 'Close' }).click();
+  await expect(page.locator('.sheet-rows .evaluation')).toHaveCount(0);
+  await expect(sheet.getByText(/A blunder: it gives away \d+ chance points/).first()).toBeVisible();
+  await page.getByRole('button', { name: 'Export' }).click();
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page
+      .getByRole('button', { name: /^PGN/ })
+      .or(page.getByRole('link', { name: /^PGN/ }))
+      .first()
+      .click(),
+  ]);
+  const text = await contentsOf(download);
+  expect(text).toContain('The move played is a blunder');
+  expect(text).not.toContain('%eval');
+  expect(text).not.toContain('$6');
+  // remembered, and taken away again
+  await page.reload();
+  await expect(sheet.getByText(/A blunder: it gives away/).first()).toBeVisible();
+  await page.getByRole('button', { name: 'Choices …' }).click();
+  await dialog.getByRole('button', { name: 'Take For the bulletin away' }).click();
+  await expect(dialog.getByText('For the bulletin')).toHaveCount(0);
+});
+
+test('the same for a stretch of a shogi game', async ({ page }) => {
+  await takeIn(page, 'choices.kif', SHOGI);
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('ArrowRight');
+  await page.getByRole('button', { name: 'Choices …' }).click();
+  const dialog = page.getByRole('dialog', { name: 'How to go over it' });
+  await dialog.getByRole('button', { name: 'Quick' }).click();
+  await dialog.getByRole('button', { name: 'from here' }).click();
+  await expect(dialog.getByLabel('First half move')).toHaveValue('3');
+  await dialog.getByRole('button', { name: 'Go over it' }).click();
+  await expect(page.getByRole('button', { name: 'Go over it again' })).toBeVisible({
+    timeout: 90_000,
+  });
+  await expect(page.locator('[data-ply="2"] .evaluation')).toHaveCount(0);
+  await expect(page.locator('[data-ply="3"] .evaluation')).toHaveCount(1);
+});
