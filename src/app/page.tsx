@@ -100,6 +100,11 @@ export default async function GamesPage({ searchParams }: Props) {
           usual={settingsText(settings().sweep)}
           known={await listBatches(owner)}
         />
+        {total > 0 && (
+          <Link href={`/figures?${new URLSearchParams(filter)}`} prefetch={false}>
+            {t('figures')}
+          </Link>
+        )}
         {games.length > 0 ? (
           <GamesTable games={games} />
         ) : (

@@ -82,7 +82,10 @@ export async function openAsk(
 export async function recordAsk(
   id: number,
   progress: Partial<
-    Pick<AskRow, 'state' | 'done' | 'total' | 'version' | 'answer' | 'findings' | 'rules' | 'error'>
+    Pick<
+      AskRow,
+      'state' | 'done' | 'total' | 'version' | 'answer' | 'findings' | 'figures' | 'rules' | 'error'
+    >
   >,
 ): Promise<boolean> {
   const done = progress.state === 'done' || progress.state === 'failed';

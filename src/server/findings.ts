@@ -9,6 +9,7 @@ import {
   REVIEW_RULES,
   type SweepFindings,
 } from '@/core/review/findings';
+import { figuresOf } from '@/core/review/game-figures';
 import type { PositionEvaluation } from '@/core/review/evaluation';
 import { answersKnown } from '@/core/review/known-answers';
 import type { Remarks } from '@/core/review/remarks';
@@ -52,10 +53,17 @@ async function evaluationsFor(
   return known.evaluations(readSettingsText(settings));
 }
 
+/** What is stored of a sweep that is complete. */
+export const kept = (findings: SweepFindings) => ({
+  findings,
+  figures: figuresOf(findings.findings),
+  rules: REVIEW_RULES,
+});
+
 const keepFindings = async (id: number, findings: SweepFindings): Promise<void> =>
   void (await database()
     .update(asks)
-    .set({ findings, rules: REVIEW_RULES })
+    .set(kept(findings))
     .where(and(eq(asks.id, id), eq(asks.state, 'done'))));
 
 /** What is still true of the game as it is now. */

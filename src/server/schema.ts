@@ -24,6 +24,7 @@ import { GAME_KINDS, type GameKind, type Side } from '@/core/game/ruleset';
 import type { RecordJson } from '@/core/game/serial';
 import type { StepJson } from '@/core/game/step-json';
 import type { SweepFindings } from '@/core/review/findings';
+import type { GameFigures } from '@/core/review/game-figures';
 import type { EngineOption } from '@/core/notation/engine-options';
 import type { Problem } from '@/core/game/problem';
 
@@ -228,6 +229,8 @@ export const asks = pgTable(
     answer: jsonb('answer').$type<StoredAnswer>(),
     /** What a sweep says of the game, and the version of the rules that reckoned it. */
     findings: jsonb('findings').$type<SweepFindings>(),
+    /** Of those findings, what is set beside other games. */
+    figures: jsonb('figures').$type<GameFigures>(),
     rules: smallint('rules'),
     error: text('error'),
     /** How often it failed since it last got on. */

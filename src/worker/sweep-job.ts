@@ -1,10 +1,11 @@
 import { sweepGame } from '@/core/ask/sweep-game';
 import type { Swept } from '@/core/ask/swept';
 import type { GameKind } from '@/core/game/ruleset';
-import { findingsFrom, REVIEW_RULES } from '@/core/review/findings';
+import { findingsFrom } from '@/core/review/findings';
 import { readSettingsText } from '@/core/review/sweep-settings';
 import { openAsk, recordAsk } from '@/server/asks';
 import { KnownEvaluations } from '@/server/evaluations';
+import { kept } from '@/server/findings';
 import { logger } from '@/server/log';
 import type { EnginePool } from './engine-pool';
 
@@ -47,7 +48,7 @@ export async function runSweep(
     Promise.all([recording, known.stored()]),
   );
   const findings = findingsFrom(record, evaluations());
-  await recordAsk(id, { state: 'done', done, total, findings, rules: REVIEW_RULES });
+  await recordAsk(id, { state: 'done', done, total, ...kept(findings) });
   const wall = performance.now() - started;
   const busy = (pool.busy - busyBefore) / (wall * pool.size);
   logger('sweep').info({ sweep: id, game: game.id, positions: total, wall, busy }, 'sweep done');

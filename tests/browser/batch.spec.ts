@@ -31,6 +31,29 @@ test('the games of a filter are gone over together, and the list tells how accur
   const rated = page.locator('tbody tr').filter({ hasText: /\d+ · \d+/ });
   await expect(rated).toHaveCount(3);
 
+  // their figures side by side, each opening before its worst moment
+  await page.getByRole('link', { name: 'Figures of these games side by side' }).click();
+  const table = page.getByRole('table');
+  await expect(page.getByText('3 of 3 games gone over')).toBeVisible();
+  const worst = table.getByRole('link', { name: /^−\d+ at half move/ });
+  await expect(worst.first()).toBeVisible();
+  const header = table.getByRole('columnheader', { name: 'Worst moment' });
+  await header.getByRole('button').click();
+  await expect(header).toHaveAttribute('aria-sort', 'descending');
+  const losses = async () =>
+    (await worst.allTextContents()).map((text) => Number(/−(\d+)/.exec(text)![1]));
+  expect(await losses()).toEqual((await losses()).toSorted((a, b) => b - a));
+  await header.getByRole('button').click();
+  await expect(header).toHaveAttribute('aria-sort', 'ascending');
+  expect(await losses()).toEqual((await losses()).toSorted((a, b) => a - b));
+  const [, ply] = /half move (\d+)/.exec((await worst.last().textContent())!)!;
+  await worst.last().click();
+  await expect(page.locator(`[data-ply="${Number(ply) - 1}"]`)).toHaveAttribute(
+    'aria-current',
+    'step',
+  );
+  await open(page, `/?text=${encodeURIComponent(guest)}`);
+
   // chosen one by one
   await page
     .getByRole('checkbox', { name: /^Choose .*Mirela/ })

@@ -72,7 +72,7 @@ test('remarks are as they were chosen, in the sheet and in what goes out, and ar
       .first()
       .click(),
   ]);
-  const text = await contentsOf(download);
+  const text = (await contentsOf(download)).replace(/\s+/g, ' ');
   expect(text).toContain('The move played is a blunder');
   expect(text).not.toContain('%eval');
   expect(text).not.toContain('$6');

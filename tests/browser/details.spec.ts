@@ -53,12 +53,12 @@ test('what is pasted with variations and words goes into the sheet', async ({ pa
 
 test('a sweep has a key, and its findings stay while a new one is waited for', async ({ page }) => {
   await takeIn(page, 'key.pgn', pgn('Key', '1. e4 e5 2. Qh5 Nc6 3. Bc4 Nf6 4. Qxf7# 1-0'));
-  const review = page.getByRole('region', { name: 'Review' });
-  await review.getByRole('combobox').selectOption('average nodes 100000');
+  const effort = page.getByLabel(/How long at a position/);
+  await effort.selectOption('average nodes 100000');
   await page.keyboard.press('Home');
   await page.locator('.sheet-scroll').focus();
   await page.keyboard.press('s');
-  await expect(review.getByRole('button', { name: 'Go over it again' })).toBeVisible({
+  await expect(page.getByRole('button', { name: 'Go over it again' })).toBeVisible({
     timeout: 60_000,
   });
   const blunder = sheetOf(page)
@@ -67,17 +67,17 @@ test('a sweep has a key, and its findings stay while a new one is waited for', a
   await expect(blunder).toBeVisible();
   // what was chosen last is meant the next time
   await page.reload();
-  await expect(review.getByRole('combobox')).toHaveValue('average nodes 100000');
+  await expect(effort).toHaveValue('average nodes 100000');
   // a much longer one: nothing goes away when it is asked for, nor when it is called off
-  await review.getByRole('combobox').selectOption('average nodes 10000000');
+  await effort.selectOption('average nodes 10000000');
   await page.locator('.sheet-scroll').focus();
   await page.keyboard.press('s');
-  await expect(review.getByRole('progressbar')).toBeVisible();
+  await expect(page.locator('.sweep-progress')).toBeVisible();
   await expect(blunder).toBeVisible();
   await page.waitForTimeout(1000);
   await expect(blunder).toBeVisible();
   await page.keyboard.press('s');
-  await expect(review).toContainText('Stopped');
+  await expect(page.getByRole('region', { name: 'Review' })).toContainText('Stopped');
   await expect(blunder).toBeVisible();
 });
 

@@ -5,13 +5,16 @@ import { questionText, type Ask } from '@/core/ask/question';
 import { sweptPositions } from '@/core/ask/swept';
 import { cpScore } from '@/core/game/score';
 import { findingsFrom, REVIEW_RULES } from '@/core/review/findings';
+import { figuresOf } from '@/core/review/game-figures';
 import { NO_FINDINGS, type MoveReview } from '@/core/review/review';
 import { cancelAsk, countFailure, openAsk, recordAsk, removeAsk } from '@/server/asks';
 import { closeDatabase, database, migrateDatabase } from '@/server/database';
 import { historyText, KnownEvaluations, positionKey, storeEvaluation } from '@/server/evaluations';
-import { findingsOf, reckonAnew, reviewOf } from '@/server/findings';
+import { findingsOf, kept, reckonAnew, reviewOf } from '@/server/findings';
+import { listFigures } from '@/server/game-figures';
+import { measuredSpeed } from '@/server/speed';
 import { listGames } from '@/server/game-list';
-import { createGame, findGame, type StoredGame } from '@/server/games';
+import { createGame, findGame, setOwnSide, type StoredGame } from '@/server/games';
 import { currentOwner, type Owner } from '@/server/owner';
 import { asks } from '@/server/schema';
 import { startSweep } from '@/server/sweeps';
@@ -60,6 +63,33 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('findings of a sweep', () => {
     return findingsFrom(game.record, await known.evaluations(SETTINGS));
   };
   const wrong = { line: ['e2e4'], findings: NO_FINDINGS };
+
+  it('are set beside those of other games once they are complete, as the latest sweep has them', async () => {
+    const rows = async (of = owner, filter = {}) =>
+      (await listFigures(of, filter)).rows.filter(({ gameId }) => gameId === game.id);
+    expect(await rows()).toEqual([]);
+    await recordAsk(id, { state: 'done', ...kept({ ...wrong, findings: NO_FINDINGS }) });
+    // whose side it was is not known: both are told
+    expect((await rows()).map(({ side }) => side)).toEqual([0, 1]);
+    const findings = await expected();
+    const next = (await startSweep(owner, game.id, SETTINGS))!.id;
+    expect(await rows()).toHaveLength(2);
+    await recordAsk(next, { state: 'done', ...kept(findings) });
+    expect((await rows()).map(({ figures }) => figures)).toEqual(
+      figuresOf(findings.findings).sides,
+    );
+    await setOwnSide(owner, game.id, 1);
+    expect((await rows()).map(({ side }) => side)).toEqual([1]);
+    expect(await rows(owner, { kind: 'shogi' })).toEqual([]);
+    expect(await rows({ id: '00000000-0000-4000-8000-00000000dead', playerName: '' })).toEqual([]);
+  });
+
+  it('tell how fast engines have been, by the game', async () => {
+    const { nodesPerSecond, engines } = await measuredSpeed('chess');
+    // five nodes a millisecond, and each engine as fast
+    expect(nodesPerSecond).toBeCloseTo(5000 * engines, -2);
+    expect((await measuredSpeed('shogi')).nodesPerSecond).toBeNull();
+  });
 
   it('under way are reckoned from what is there, and not kept', async () => {
     expect((await findingsOf(owner, game))!.findings).toEqual(await expected());

@@ -7,7 +7,10 @@ import { GET as listStudies, POST as startStudy } from '@/app/api/games/[id]/stu
 import { DELETE as stopSweep, POST as startSweep } from '@/app/api/games/[id]/sweep/route';
 import { POST as think } from '@/app/api/games/[id]/think/route';
 import { POST as createGame } from '@/app/api/games/route';
+import { POST as hurryBatch } from '@/app/api/batches/[id]/first/route';
 import { DELETE as stopBatch, PUT as pauseBatch } from '@/app/api/batches/[id]/route';
+import { GET as exportGame } from '@/app/api/games/[id]/export/route';
+import { GET as findSpeed } from '@/app/api/speed/route';
 import { GET as listBatches, POST as startBatch } from '@/app/api/batches/route';
 import { GET as listEngines } from '@/app/api/engines/route';
 import { DELETE as stopImport, GET as findImport } from '@/app/api/imports/[id]/route';
@@ -195,12 +198,61 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('routes answer', () => {
     const { id: own } = batch as { id: number };
     const pause = { id: own, body: { paused: true } };
     expect(await ask(pauseBatch, pause)).toEqual([200, { ...(batch as object), state: 'paused' }]);
+    expect(await ask(hurryBatch, { id: own })).toEqual([
+      200,
+      { ...(batch as object), state: 'paused' },
+    ]);
+    expect(await ask(hurryBatch, { id: NOBODY })).toEqual([404, 'missing']);
     expect(await ask(pauseBatch, { id: own, body: {} })).toEqual([400, 'malformed']);
     expect(await ask(pauseBatch, { ...pause, id: NOBODY })).toEqual([404, 'missing']);
     expect(await ask(stopBatch, { id: NOBODY })).toEqual([404, 'missing']);
     expect(await ask(stopBatch, { id: own })).toEqual([204, null]);
     expect(await ask(stopBatch, { id: own })).toEqual([404, 'missing']);
+    expect(await ask(hurryBatch, { id: own })).toEqual([404, 'missing']);
     expect(await ask(pauseBatch, pause)).toEqual([404, 'missing']);
+  });
+
+  it('to what games of a batch are chosen', async () => {
+    const own = await fresh();
+    const start = (ids: unknown) =>
+      ask(startBatch, { body: { ids, onlyNew: false, settings: sweep } });
+    expect((await start([own]))[1]).toMatchObject({ games: 1 });
+    expect(await start([Number(NOBODY)])).toEqual([422, 'empty']);
+    for (const wrong of [[], [-1], ['1'], Array.from({ length: 1001 }, () => own)])
+      expect(await start(wrong)).toEqual([400, 'malformed']);
+  });
+
+  it('to which moves a sweep is to go over', async () => {
+    const start = async (moves: unknown) =>
+      ask(startSweep, { id: await fresh(), body: { average: { nodes: 1000 }, moves } });
+    const [status, answer] = await start({ side: 1, from: 2, to: 3 });
+    expect([status, answer]).toMatchObject([
+      202,
+      { settings: 'average nodes 1000 side 1 from 2 to 3' },
+    ]);
+    for (const wrong of [{ side: 2 }, { from: 3, to: 2 }, { from: 0 }, { to: 1e9 }, { up: 1 }])
+      expect(await start(wrong)).toEqual([400, 'malformed']);
+  });
+
+  it('to how fast sweeps have been', async () => {
+    expect(await ask(findSpeed, { query: '?kind=shogi' })).toMatchObject([
+      200,
+      { nodesPerSecond: null },
+    ]);
+    expect(await ask(findSpeed, { query: '?kind=other' })).toEqual([400, 'malformed']);
+  });
+
+  it('to how findings are to be remarked in what goes out', async () => {
+    const own = await fresh();
+    const status = async (query: string): Promise<number> =>
+      (
+        await exportGame(new Request(`http://${HOST}/api${query}`, { headers: { host: HOST } }), {
+          params: Promise.resolve({ id: String(own) }),
+        })
+      ).status;
+    for (const wrong of ['least=0', 'form=loud', 'lineMoves=61', 'evaluations=perhaps'])
+      expect(await status(`?format=pgn&${wrong}`)).toBe(400);
+    expect(await status('?format=pgn&least=12&form=words')).not.toBe(400);
   });
 
   it('to studies', async () => {

@@ -1,14 +1,15 @@
 import { isHard, isRejected, type Seen } from './seen';
 
 /** Of moves that give something away. */
-const FLAGS = ['blunder', 'mistake', 'inaccuracy'] as const;
+export const FLAGS = ['blunder', 'mistake', 'inaccuracy'] as const;
+export type Flag = (typeof FLAGS)[number];
 /** Of the only moves that keep the result, by how hard they are to find. */
 const FINDS = ['very good', 'good', 'only move'] as const;
 export const VERDICTS = [...FLAGS, ...FINDS, 'none'] as const;
 /** What a move is worth in one sign. */
 export type Verdict = (typeof VERDICTS)[number];
 
-export const isFlag = (verdict: Verdict): boolean =>
+export const isFlag = (verdict: Verdict): verdict is Flag =>
   (FLAGS as readonly Verdict[]).includes(verdict);
 export const isFind = (verdict: Verdict): boolean =>
   (FINDS as readonly Verdict[]).includes(verdict);

@@ -42,7 +42,8 @@ export interface DeskProps {
 /** The workspace for one game. */
 export function Desk({ setup, stored, game, asked, ownSide, initial }: DeskProps) {
   // on the way back, the page is the one of then, and only the address knows where one was
-  const node = Number(useSearchParams().get('node')) || ROOT;
+  const address = useSearchParams();
+  const node = Number(address.get('node')) || (address.has('ply') ? asked.node : ROOT);
   const view = useMemo(() => new GameView(fromJson(game, { legality: 'trusted' })), [game]);
   const [store] = useState(() => createDeskStore(view, stored, node, ownSide === 1));
   const followed = useRef(asked);
@@ -147,6 +148,7 @@ function Attendance() {
         url.pathname = `/games/${gameId}`;
         url.search = '';
       }
+      url.searchParams.delete('ply');
       if (node === ROOT) url.searchParams.delete('node');
       else url.searchParams.set('node', String(node));
       window.history.replaceState(null, '', url);

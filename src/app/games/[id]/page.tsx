@@ -3,7 +3,9 @@ import { notFound } from 'next/navigation';
 import { cache } from 'react';
 import { getTranslations } from 'next-intl/server';
 import { gameInfo } from '@/core/game/info';
+import type { GameRecord } from '@/core/game/record';
 import { toJson } from '@/core/game/serial';
+import { mainLine, ROOT, type NodeId } from '@/core/game/tree';
 import { findGame } from '@/server/games';
 import { ownSideOf } from '@/server/own-side';
 import { currentOwner } from '@/server/owner';
@@ -16,7 +18,7 @@ import { parseId } from '@/server/ids';
 
 interface Props {
   params: Promise<{ id: string }>;
-  searchParams: Promise<{ node?: string }>;
+  searchParams: Promise<{ node?: string; ply?: string }>;
 }
 
 const load = cache(async (idText: string) => {
@@ -35,6 +37,11 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
       .filter(Boolean)
       .join(', '),
   };
+}
+
+/** The node that a link leads to: by itself, or by its half move in the main line. */
+function askedNode({ tree }: GameRecord, { node, ply }: { node?: string; ply?: string }): NodeId {
+  return Number(node) || (mainLine(tree)[Number(ply) - 1]?.id ?? ROOT);
 }
 
 export default async function DeskPage({ params, searchParams }: Props) {
@@ -68,7 +75,7 @@ export default async function DeskPage({ params, searchParams }: Props) {
         }}
         stored={{ gameId: game.id, version: game.version }}
         game={toJson(game.record)}
-        asked={{ node: Number((await searchParams).node) || 0 }}
+        asked={{ node: askedNode(game.record, await searchParams) }}
         ownSide={ownSideOf(owner, names, game.ownSide)}
         initial={await reviewOf(owner, game)}
       />

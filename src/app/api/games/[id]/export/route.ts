@@ -17,9 +17,9 @@ export const GET = route<Id>(async (request, { id }) => {
   const game = await findGame(owner, readId(id));
   if (!game) return refused(404, 'missing');
   if (!format || formatKind(format) !== game.record.tree.kind) return refused(400, 'format');
-  const t = await getTranslations('export');
   const remarks = readRemarks(searchParams);
   if (!remarks) return refused(400, 'remarks');
+  const t = await getTranslations('export');
   const record =
     searchParams.get('findings') === '0'
       ? game.record

@@ -1,0 +1,46 @@
+import type { Metadata } from 'next';
+import Link from 'next/link';
+import { getTranslations } from 'next-intl/server';
+import * as z from 'zod';
+import { GAME_KINDS } from '@/core/game/ruleset';
+import { listFigures, MOST_FIGURES } from '@/server/game-figures';
+import { currentOwner } from '@/server/owner';
+import { FiguresTable } from '@/ui/games/figures-table';
+import { Masthead } from '@/ui/shell/masthead';
+
+export const dynamic = 'force-dynamic';
+
+const querySchema = z.object({
+  kind: z.enum(GAME_KINDS).optional().catch(undefined),
+  text: z.string().max(100).optional().catch(undefined),
+});
+
+interface Props {
+  searchParams: Promise<Record<string, string | string[] | undefined>>;
+}
+
+export async function generateMetadata(): Promise<Metadata> {
+  return { title: (await getTranslations('figures'))('title') };
+}
+
+/** What sweeps say of many games, side by side. */
+export default async function FiguresPage({ searchParams }: Props) {
+  const t = await getTranslations('figures');
+  const { kind, text } = querySchema.parse(await searchParams);
+  const filter = { ...(kind ? { kind } : {}), ...(text ? { text } : {}) };
+  const { rows, total } = await listFigures(await currentOwner(), filter);
+  return (
+    <>
+      <Masthead />
+      <main className="page d-flex flex-column gap-3" id="main">
+        <div className="d-flex align-items-baseline gap-3 flex-wrap">
+          <h1 className="m-0">{t('title')}</h1>
+          <span className="soft">{t('count', { count: rows.length, total })}</span>
+          <Link href={`/?${new URLSearchParams(filter)}`}>{t('back')}</Link>
+        </div>
+        {rows.length === 0 ? <p>{t('none')}</p> : <FiguresTable rows={rows} />}
+        {rows.length >= MOST_FIGURES && <p className="soft">{t('most', { most: MOST_FIGURES })}</p>}
+      </main>
+    </>
+  );
+}
