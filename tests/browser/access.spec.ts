@@ -10,7 +10,7 @@ const SHOGI = kif(`   1 ７六歩(77)
    4 同　銀(31)
 `);
 
-const said = (page: Page) => page.locator('[aria-live="polite"]').first();
+const said = (page: Page) => page.locator('.desk > [aria-live="polite"]');
 const board = (page: Page) => page.locator('.board-side').getByRole('img').first();
 
 test('a chess game is followed by ear and by keyboard alone', async ({ page }) => {
