@@ -238,6 +238,7 @@ test('a game is entered by hand, on the board and by typing', async ({ page }) =
 });
 
 test('every view is accessible, in the light and in the dark', async ({ page }) => {
+  test.slow();
   await open(page, '/');
   const game = await page.locator('.games-table a').first().getAttribute('href');
   for (const scheme of ['light', 'dark'] as const) {
