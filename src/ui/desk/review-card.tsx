@@ -140,8 +140,8 @@ function ReviewHeadline() {
     return sweep && isOpenSweep(sweep.state)
       ? t('headlineUnderWay', { done: sweep.done, total: sweep.total })
       : t('headlineNone');
-  const isInGame = place.way.length === 0 && view.isMainLine(place.node);
-  const found = isInGame ? (review.moves[view.plyOf(place.node) - 1] ?? null) : null;
+  const isOnMainLine = place.way.length === 0 && view.isMainLine(place.node);
+  const found = isOnMainLine ? (review.moves[view.plyOf(place.node) - 1] ?? null) : null;
   if (!found) {
     const [first, second] = review.accuracy.map(({ value }) => value?.toFixed(0) ?? '–');
     return t('headlineGame', { first: first!, second: second! });
