@@ -8,7 +8,7 @@ export type JobName = (typeof JOB_NAMES)[number];
 /** A job that was begun so often and always ended with its worker is given up. */
 const MOST_ATTEMPTS = 50;
 
-/** Sweeps of many games wait for those of one; of several batches, those of the second wait for those of the first. */
+/** Sweeps of many games wait for those of one; of several batches of one owner, those of the second wait for those of the first. */
 const BATCH_PRIORITY = 20;
 
 /** Lower numbers run first: people wait for an import, and sooner for one position than for a game. */
@@ -52,7 +52,7 @@ export async function feedBatches(db: Database | Transaction): Promise<void> {
   await db.execute(
     sql`select graphile_worker.add_job('sweep', json_build_object('id', part.id), job_key := 'sweep:' || part.id, max_attempts := ${MOST_ATTEMPTS}, priority := (${BATCH_PRIORITY} + batch.place)::int, job_key_mode := 'preserve_run_at')
       from (
-        select id, least(row_number() over (order by rank desc, id) - 1, ${MOST_PLACES}) as place
+        select id, least(row_number() over (partition by owner_id order by rank desc, id) - 1, ${MOST_PLACES}) as place
         from asks where plan = 'batch' and state = 'running'
           and exists (select from asks part where part.parent_id = asks.id and part.state = 'queued')
       ) batch cross join lateral (

@@ -17,6 +17,8 @@ import type { SweptPosition } from './swept';
 export const LOOKS = [0.042, 0.168, 0.672, 2.688] as const;
 /** The short look, which every position is given; the one before it only tells what has moved. */
 export const SHORT = 1;
+/** Of what all moves of a game take, the part of one side's: the first two looks at every position, and half of the rest. */
+export const ONE_SIDE = (1 + LOOKS[0] + LOOKS[1]) / 2;
 /** Points by which a position may change with a look before what follows it is looked at as long. */
 const CHANGED = 3;
 

@@ -43,10 +43,10 @@ export const remarksQuery = (remarks: Remarks): string =>
     Object.entries(remarks).map(([name, value]) => [name, String(value)]),
   ).toString();
 
-/** Reads what {@link remarksQuery} wrote; what is missing is as usual. @throws ZodError */
-export const remarksFrom = (query: Record<string, unknown>): Remarks => ({
-  ...USUAL_REMARKS,
-  ...(Object.fromEntries(
-    Object.entries(remarksSchema.partial().parse(query)).filter(([, value]) => value !== undefined),
-  ) as Partial<Remarks>),
-});
+/** Reads what {@link remarksQuery} wrote; what is missing is as usual. Null where something is said that can be none. */
+export function remarksFrom(query: Record<string, unknown>): Remarks | null {
+  const { success, data } = remarksSchema.partial().safeParse(query);
+  if (!success) return null;
+  const said = Object.entries(data).filter(([, value]) => value !== undefined);
+  return { ...USUAL_REMARKS, ...(Object.fromEntries(said) as Partial<Remarks>) };
+}

@@ -29,7 +29,8 @@ export function ReviewCard() {
   const view = useDesk((state) => state.view);
   const sideName = useSideName(view.ruleset);
   const { review, shown, turningPoints } = useReview();
-  const { isUnderWay, start, stop } = useSweep();
+  const { isUnderWay, failed, start, stop } = useSweep();
+  const sweeping = useTranslations('sweep');
   useDeskShortcuts({ sweep: () => void (isUnderWay ? stop() : start()) });
   const say = useSaySettings();
   const think = useTranslations('think');
@@ -48,7 +49,7 @@ export function ReviewCard() {
     <DeskCard
       name="review"
       title={t('title')}
-      headline={<ReviewHeadline />}
+      headline={failed ? sweeping('notSent') : <ReviewHeadline />}
       tools={
         review &&
         shown && (
@@ -118,6 +119,11 @@ export function ReviewCard() {
           )
         );
       })}
+      {failed && (
+        <p role="alert" className="mb-2">
+          {sweeping('notSent')}
+        </p>
+      )}
       {!review && <p className="soft mb-2">{t('empty')}</p>}
       <div className="d-flex align-items-center gap-3 flex-wrap">
         {review && !isUnderWay && <SweepControl />}

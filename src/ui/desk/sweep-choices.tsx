@@ -5,6 +5,7 @@ import { useTranslations } from 'next-intl';
 import { useQuery } from '@tanstack/react-query';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
+import { ONE_SIDE } from '@/core/ask/game-looks';
 import { findSpeed } from '@/contract/review';
 import type { Side } from '@/core/game/ruleset';
 import { USUAL_REMARKS } from '@/core/review/remarks';
@@ -79,7 +80,7 @@ export function SweepChoices({
     });
     onClose();
   };
-  const moves = (side === null ? 1 : 0.6) * Math.max(0, to - from + 1);
+  const moves = (side === null ? 1 : ONE_SIDE) * Math.max(0, to - from + 1);
   return (
     <Dialog title={t('title')} closeText={t('close')} size="lg" onClose={onClose}>
       <form

@@ -6,7 +6,7 @@ import { gameInfo } from '@/core/game/info';
 import { toJson } from '@/core/game/serial';
 import { mainLine, nodesInOrder, type GameTree, type NodeId } from '@/core/game/tree';
 import { NO_FINDINGS, type Findings } from '@/core/review/review';
-import { remarksFrom, USUAL_REMARKS, type Remarks } from '@/core/review/remarks';
+import { remarksFrom, USUAL_REMARKS } from '@/core/review/remarks';
 import { sayRemark } from '@/ui/say-remark';
 import { findingsOf, presentFindings, withFindings } from '@/server/findings';
 import { findGame } from '@/server/games';
@@ -42,15 +42,6 @@ function usualDiagrams(tree: GameTree, findings: Findings): NodeId[] {
   return [...new Set([...marked, ...turned].map(({ id }) => id))].slice(0, MOST_BY_ITSELF);
 }
 
-/** As the address says, else as usual. */
-function remarksOr(query: Record<string, unknown>): Remarks {
-  try {
-    return remarksFrom(query);
-  } catch {
-    return USUAL_REMARKS;
-  }
-}
-
 export async function generateMetadata(): Promise<Metadata> {
   return { title: (await getTranslations('print'))('title') };
 }
@@ -64,7 +55,7 @@ export default async function PrintPage({ params, searchParams }: Props) {
   const t = await getTranslations('export');
   const found = await findingsOf(owner, game);
   const findings = found ? presentFindings(game, found) : NO_FINDINGS;
-  const remarks = remarksOr(await searchParams);
+  const remarks = remarksFrom(await searchParams) ?? USUAL_REMARKS;
   const wanted = query.findings === '1';
   const record = wanted
     ? await withFindings(owner, game, sayRemark(t, remarks), remarks)

@@ -2,7 +2,7 @@ import { getTranslations } from 'next-intl/server';
 import { gameInfo } from '@/core/game/info';
 import { encodeShiftJis } from '@/core/notation/encoding';
 import { formatKind, FORMATS, writeGame } from '@/core/notation/formats';
-import { remarksFrom, type Remarks } from '@/core/review/remarks';
+import { remarksFrom } from '@/core/review/remarks';
 import { withFindings } from '@/server/findings';
 import { findGame, type StoredGame } from '@/server/games';
 import { currentOwner } from '@/server/owner';
@@ -17,7 +17,7 @@ export const GET = route<Id>(async (request, { id }) => {
   const game = await findGame(owner, readId(id));
   if (!game) return refused(404, 'missing');
   if (!format || formatKind(format) !== game.record.tree.kind) return refused(400, 'format');
-  const remarks = readRemarks(searchParams);
+  const remarks = remarksFrom(Object.fromEntries(searchParams));
   if (!remarks) return refused(400, 'remarks');
   const t = await getTranslations('export');
   const record =
@@ -35,14 +35,6 @@ export const GET = route<Id>(async (request, { id }) => {
     },
   });
 });
-
-function readRemarks(query: URLSearchParams): Remarks | null {
-  try {
-    return remarksFrom(Object.fromEntries(query));
-  } catch {
-    return null;
-  }
-}
 
 function nameOf({ record }: StoredGame): string {
   const { players, date } = gameInfo(record);
