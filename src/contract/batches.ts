@@ -38,6 +38,8 @@ export const startBatch = contract('POST', '/api/batches', {
     ids: z.array(id).min(1).max(MOST_CHOSEN).optional(),
     /** Leave out games that have been gone over already. */
     onlyNew: z.boolean(),
+    /** Only the owner's moves, in games where a side is known as theirs. */
+    ownMoves: z.boolean().default(false),
     settings: sweepSettingsSchema,
   }),
   answer: batchSchema,

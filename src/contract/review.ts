@@ -1,10 +1,11 @@
 import * as z from 'zod';
 import { GAME_KINDS } from '@/core/game/ruleset';
 import { LIMITS } from '@/core/game/problem';
-import type { SweepFindings } from '@/core/review/findings';
+import type { Change, SweepFindings } from '@/core/review/findings';
+import { VERDICTS } from '@/core/review/verdict';
 import { sweepSettingsSchema } from '@/core/review/sweep-settings';
 import { contract } from './contract';
-import { codes, evaluation, findings, id, side } from './shapes';
+import { codes, evaluation, findings, id, moveReview, side } from './shapes';
 
 export const ASK_STATES = ['queued', 'running', 'paused', 'done', 'cancelled', 'failed'] as const;
 const state = z.enum(ASK_STATES);
@@ -22,12 +23,29 @@ export const sweepStatusSchema = z.object({
 });
 export type SweepStatus = z.infer<typeof sweepStatusSchema>;
 
-const sweepFindings: z.ZodType<SweepFindings> = z.object({ line: codes, findings });
+const sweepFindings: z.ZodType<SweepFindings> = z.object({
+  line: codes,
+  findings,
+  variations: z.array(z.tuple([id, moveReview])),
+});
+
+const said = z.object({ verdict: z.enum(VERDICTS), loss: z.number() });
+
+/** The sweep before the one that is shown, and the moves of which it said something else. */
+const comparisonSchema = z.object({
+  settings: z.string(),
+  changes: z.array(z.object({ ply: z.number(), before: said, now: said })) satisfies z.ZodType<
+    Change[]
+  >,
+});
+export type Comparison = z.infer<typeof comparisonSchema>;
 
 /** What the sweep that is shown found, as far as the page lacks it: its findings once it is complete, and evaluations by ply. */
 const shownSchema = z.object({
   sweep: sweepStatusSchema,
   findings: sweepFindings.nullable(),
+  /** What it is set beside; null where there is none before it, or it has given way. */
+  comparison: comparisonSchema.nullable(),
   /** The main line whose positions these are, in UCI or USI. */
   line: codes,
   evaluations: z.array(z.tuple([z.number(), evaluation])),
@@ -62,10 +80,16 @@ export const startSweep = contract('POST', '/api/games/[id]/sweep', {
   status: 202,
 });
 
-/** What sweeps of a game of a kind have been found to go through here, over all engines; null before any. */
+/** What sweeps of games, of a kind or of all, have been found to go through here, over all engines; null before any. */
 export const findSpeed = contract('GET', '/api/speed', {
-  query: z.object({ kind: z.enum(GAME_KINDS) }),
+  query: z.object({ kind: z.enum(GAME_KINDS).optional() }),
   answer: z.object({ nodesPerSecond: z.number().nullable(), engines: z.number() }),
+});
+
+/** Sets the sweep that is shown beside the one before it, or lets that one give way; 404 where none is shown. */
+export const compareSweep = contract('PUT', '/api/games/[id]/sweep', {
+  body: z.object({ beside: z.boolean() }),
+  answer: reviewStateSchema,
 });
 
 export const stopSweep = contract('DELETE', '/api/games/[id]/sweep');

@@ -27,7 +27,7 @@ export const evaluation: z.ZodType<PositionEvaluation> = z.object({
   answers: z.number(),
 }) as z.ZodType<PositionEvaluation>;
 
-const moveReview: z.ZodType<MoveReview> = z.object({
+export const moveReview: z.ZodType<MoveReview> = z.object({
   ply: z.number(),
   side,
   best: z.number(),

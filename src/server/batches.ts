@@ -1,10 +1,11 @@
-import { and, eq, inArray, sql } from 'drizzle-orm';
+import { and, eq, inArray, sql, type SQL } from 'drizzle-orm';
 import type { Batch } from '@/contract/batches';
 import { settingsText, type SweepSettings } from '@/core/review/sweep-settings';
 import { announceAsk } from './asks';
-import { database } from './database';
+import { database, type Transaction } from './database';
 import { gamesOf, type GameFilter } from './game-list';
 import type { Owner } from './owner';
+import { ownSideSql } from './own-side';
 import { dequeueBatch, feedBatches } from './queue';
 import { asks, type AskState } from './schema';
 
@@ -19,31 +20,86 @@ export async function startBatch(
   owner: Owner,
   filter: GameFilter & { onlyNew: boolean },
   settings: SweepSettings,
+  ownMoves = false,
 ): Promise<Batch | null> {
   const id = await database().transaction(async (tx) => {
-    const text = settingsText(settings);
-    const [batch] = await tx
-      .insert(asks)
-      .values({ ownerId: owner.id, plan: 'batch', settings: text, state: 'running', total: 0 })
-      .returning({ id: asks.id });
+    const batch = await openBatch(tx, owner, settings);
     const swept = sql`exists (select from asks swept where swept.game_id = games.id and swept.plan = 'sweep' and swept.state = 'done')`;
-    const { rowCount } = await tx.execute(
-      sql`insert into asks (owner_id, game_id, parent_id, plan, settings, total)
-        select owner_id, id, ${batch!.id}, 'sweep', ${text}, plies + 1 from games
-        where ${gamesOf(owner, filter)}${filter.onlyNew ? sql` and not ${swept}` : sql``}
-        order by coalesce(date, '') desc, id desc
-        on conflict do nothing`,
-    );
-    if (!rowCount) {
-      await tx.delete(asks).where(eq(asks.id, batch!.id));
-      return null;
-    }
-    await tx.update(asks).set({ total: rowCount }).where(eq(asks.id, batch!.id));
-    await feedBatches(tx);
-    return batch!.id;
+    const wanted = filter.onlyNew
+      ? sql`${gamesOf(owner, filter)} and not ${swept}`
+      : gamesOf(owner, filter);
+    const by = ownMoves ? settingsBySide(owner, settings) : sql`${settingsText(settings)}`;
+    if (await addToBatch(tx, batch, wanted, by)) return batch;
+    await tx.delete(asks).where(eq(asks.id, batch));
+    return null;
   });
   return id === null ? null : findBatch(owner, id);
 }
+
+/** A batch under way, without games. */
+async function openBatch(tx: Transaction, owner: Owner, settings: SweepSettings): Promise<number> {
+  const [batch] = await tx
+    .insert(asks)
+    .values({
+      ownerId: owner.id,
+      plan: 'batch',
+      settings: settingsText(settings),
+      state: 'running',
+      total: 0,
+    })
+    .returning({ id: asks.id });
+  return batch!.id;
+}
+
+/** Queues sweeps of games, but of those that are being gone over; returns how many. @param settings of each, as text */
+async function addToBatch(
+  tx: Transaction,
+  batch: number,
+  wanted: SQL,
+  settings: SQL,
+): Promise<number> {
+  const { rowCount } = await tx.execute(
+    sql`insert into asks (owner_id, game_id, parent_id, plan, settings, total)
+      select owner_id, id, ${batch}, 'sweep', ${settings}, plies + 1 from games where ${wanted}
+      order by coalesce(date, '') desc, id desc
+      on conflict do nothing`,
+  );
+  const added = rowCount ?? 0;
+  await tx
+    .update(asks)
+    .set({ total: sql`total + ${added}` })
+    .where(eq(asks.id, batch));
+  await feedBatches(tx);
+  return added;
+}
+
+/**
+ * Queues sweeps of games that have just come in, together with those that came before them.
+ * @param batch which that is; null: there are none yet
+ * @returns which it is from now on
+ */
+export async function sweepNewGames(
+  tx: Transaction,
+  owner: Owner,
+  batch: number | null,
+  ids: readonly number[],
+  settings: SweepSettings,
+): Promise<number> {
+  const id = batch ?? (await openBatch(tx, owner, settings));
+  await addToBatch(tx, id, gamesOf(owner, { ids }), sql`${settingsText(settings)}`);
+  return id;
+}
+
+/** Of a game: its owner's moves alone where it is known which those are. */
+const settingsBySide = (owner: Owner, settings: SweepSettings): SQL => {
+  const whole = settingsText(settings);
+  const [first, second] = ([0, 1] as const).map((side) =>
+    'average' in settings
+      ? settingsText({ ...settings, moves: { ...settings.moves, side } })
+      : whole,
+  );
+  return sql`case ${ownSideSql(owner)} when 0 then ${first} when 1 then ${second} else ${whole} end`;
+};
 
 /** It is done once none of its sweeps is open, whatever has become of them. */
 const OPEN_PARTS = sql`exists (select from asks part where part.parent_id = asks.id and part.state in ('queued', 'running'))`;

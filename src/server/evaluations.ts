@@ -1,10 +1,16 @@
 import { and, eq, inArray } from 'drizzle-orm';
 import { CalledOff, questionText, type Answer, type Ask, type Question } from '@/core/ask/question';
 import { sweepGame } from '@/core/ask/sweep-game';
-import { sweptPositions, type Swept, type SweptPosition } from '@/core/ask/swept';
+import {
+  sweptAlong,
+  sweptPositions,
+  variationsOf,
+  type Found,
+  type Swept,
+  type SweptPosition,
+} from '@/core/ask/swept';
 import type { GameRecord } from '@/core/game/record';
 import type { GameKind, SearchRoot } from '@/core/game/ruleset';
-import type { PositionEvaluation } from '@/core/review/evaluation';
 import type { SweepSettings } from '@/core/review/sweep-settings';
 import { rulesetOf } from '@/core/rulesets';
 import { database } from './database';
@@ -59,20 +65,54 @@ export async function storeEvaluation(
     .onConflictDoNothing();
 }
 
+/** What is stored under a key; null where nothing is. */
+async function findEvaluation(key: EvaluationKey): Promise<Answer | null> {
+  const [row] = await database()
+    .select()
+    .from(evaluations)
+    .where(
+      and(
+        eq(evaluations.key, key.key),
+        eq(evaluations.kind, key.kind),
+        eq(evaluations.history, key.history),
+        eq(evaluations.engine, key.engine),
+        eq(evaluations.settings, key.settings),
+        eq(evaluations.onlyMove, key.onlyMove),
+      ),
+    );
+  return row ?? null;
+}
+
+/** Answers a question by what is known of it by then, or by a search that nobody else does at the same time. */
+type Claim = (
+  name: string,
+  known: () => Promise<Answer | null>,
+  search: () => Promise<Answer>,
+) => Promise<Answer>;
+
 /** What an engine is known to have answered about a game's main-line positions: it depends on nothing else, and is not asked again. */
 export class KnownEvaluations {
   private readonly answers = new Map<string, Promise<Answer>>();
-  private readonly storing: Promise<void>[] = [];
 
   private constructor(
     private readonly record: GameRecord,
     private readonly engine: string,
   ) {}
 
-  static async load(record: GameRecord, engine: string): Promise<KnownEvaluations> {
-    const { kind } = record.tree;
+  /** @param withVariations what is known of their positions is wanted too */
+  static async load(
+    record: GameRecord,
+    engine: string,
+    withVariations = false,
+  ): Promise<KnownEvaluations> {
+    const { tree } = record;
+    const { kind } = tree;
     const known = new KnownEvaluations(record, engine);
-    const keys = sweptPositions(record).map((position) => positionKey(kind, position).key);
+    const own = withVariations ? variationsOf(tree) : [];
+    const along = own.flatMap(({ nodes, from }) => sweptAlong(tree, nodes).slice(from));
+    const keys = [...sweptPositions(record), ...along].map(
+      (position) => positionKey(kind, position).key,
+    );
     const rows = await database()
       .select()
       .from(evaluations)
@@ -88,20 +128,22 @@ export class KnownEvaluations {
     return known;
   }
 
-  /** Answers from what is known, else asks, and stores the answer; the engine need not wait for that. */
-  remember(ask: Ask): Ask {
+  /** Answers from what is known, else asks, and stores the answer before it is told. @param claim sees to it that nobody else asks the same */
+  remember(ask: Ask, claim: Claim = (_, __, search) => search()): Ask {
     return (question: Question) => {
       const { at, settings, onlyMove, name } = this.identify(question);
       const known = this.answers.get(name);
       if (known) return known;
-      const asking = ask(question).then((answer) => {
-        const key = { kind: question.kind, ...at, engine: this.engine, settings, onlyMove };
-        const stored = storeEvaluation(key, answer);
-        // who waits for all of them hears of a failure
-        stored.catch(() => undefined);
-        this.storing.push(stored);
-        return answer;
-      });
+      const key = { kind: question.kind, ...at, engine: this.engine, settings, onlyMove };
+      const asking = claim(
+        `${key.kind}|${key.engine}|${name}`,
+        () => findEvaluation(key),
+        async () => {
+          const answer = await ask(question);
+          await storeEvaluation(key, answer);
+          return answer;
+        },
+      );
       this.answers.set(name, asking);
       asking.catch(() => this.answers.delete(name));
       return asking;
@@ -115,23 +157,21 @@ export class KnownEvaluations {
     return { at, settings, onlyMove, name: nameOf(at, settings, onlyMove) };
   }
 
-  /** Resolves once all that has been answered so far is stored. */
-  async stored(): Promise<void> {
-    await Promise.all(this.storing);
-  }
-
-  /** What a sweep has found, from what is known alone; by ply, null where nothing is. */
-  async evaluations(settings: SweepSettings): Promise<readonly (PositionEvaluation | null)[]> {
+  /** What a sweep has found, from what is known alone. */
+  async found(settings: SweepSettings): Promise<Found> {
     const ask: Ask = (question) =>
       this.answers.get(this.identify(question).name) ?? Promise.reject(new CalledOff());
     let latest: Swept | null = null;
     try {
-      return (
-        await sweepGame(this.record, settings)(ask, (swept) => (latest = swept))
-      ).evaluations();
+      return await sweepGame(this.record, settings)(ask, (swept) => (latest = swept));
     } catch (error) {
       if (!(error instanceof CalledOff)) throw error;
-      return (latest as Swept | null)?.evaluations() ?? sweptPositions(this.record).map(() => null);
+      return (
+        latest ?? {
+          evaluations: () => sweptPositions(this.record).map(() => null),
+          variations: () => [],
+        }
+      );
     }
   }
 }

@@ -1,11 +1,14 @@
 import { and, eq, isNull, ne, or } from 'drizzle-orm';
-import type { ReviewState, SweepStatus } from '@/contract/review';
+import type { Comparison, ReviewState, SweepStatus } from '@/contract/review';
+import type { Found } from '@/core/ask/swept';
 import type { GameRecord } from '@/core/game/record';
 import { annotated } from '@/core/review/annotate';
 import {
+  changesBetween,
   findingsAlong,
-  findingsFrom,
+  findingsOfSweep,
   mainLineCodes,
+  overlaid,
   REVIEW_RULES,
   type SweepFindings,
 } from '@/core/review/findings';
@@ -14,13 +17,13 @@ import type { PositionEvaluation } from '@/core/review/evaluation';
 import { answersKnown } from '@/core/review/known-answers';
 import type { Remarks } from '@/core/review/remarks';
 import type { Findings, MoveReview } from '@/core/review/review';
-import { readSettingsText } from '@/core/review/sweep-settings';
+import { goesOverVariations, readSettingsText } from '@/core/review/sweep-settings';
 import { database } from './database';
 import { KnownEvaluations } from './evaluations';
 import { findGame, type StoredGame } from './games';
 import type { Owner } from './owner';
 import { asks } from './schema';
-import { latestSweep, shownSweep } from './sweeps';
+import { earlierSweep, latestSweep, shownSweep } from './sweeps';
 
 /** What the sweep that is shown says of a game, and what it found at each position. */
 export interface GameFindings {
@@ -35,36 +38,59 @@ export interface GameFindings {
 export async function findingsOf(owner: Owner, game: StoredGame): Promise<GameFindings | null> {
   const shown = await shownSweep(owner, game.id);
   if (!shown) return null;
-  const { findings: stored, rules, ...sweep } = shown;
-  const evaluations = await evaluationsFor(game, sweep);
+  const { findings: stored, rules, beside: _, ...sweep } = shown;
+  const found = await foundBy(game, sweep);
+  const evaluations = found.evaluations();
   const isStored = stored !== null && rules === REVIEW_RULES;
   if (isStored) return { sweep, findings: stored, evaluations };
-  const findings = findingsFrom(game.record, evaluations);
-  if (sweep.state === 'done') await keepFindings(sweep.id, findings);
+  const findings =
+    sweep.state === 'done'
+      ? await keepFindings(game, sweep.id, found)
+      : findingsOfSweep(game.record, found);
   return { sweep, findings, evaluations };
 }
 
-/** What a sweep has found, or has found so far; by ply of the present main line. */
-async function evaluationsFor(
+/** What a sweep has found, or has found so far. */
+async function foundBy(
   { record }: StoredGame,
-  { version, settings }: Pick<SweepStatus, 'version' | 'settings'>,
-): Promise<readonly (PositionEvaluation | null)[]> {
-  const known = await KnownEvaluations.load(record, version ?? '');
-  return known.evaluations(readSettingsText(settings));
+  { version, settings: text }: Pick<SweepStatus, 'version' | 'settings'>,
+): Promise<Found> {
+  const settings = readSettingsText(text);
+  const known = await KnownEvaluations.load(record, version ?? '', goesOverVariations(settings));
+  return known.found(settings);
 }
 
-/** What is stored of a sweep that is complete. */
-export const kept = (findings: SweepFindings) => ({
-  findings,
-  figures: figuresOf(findings.findings),
-  rules: REVIEW_RULES,
-});
+/** What is stored of a sweep that is complete: of moves that it has not gone over, it says what an earlier one said. */
+export async function completed({ id, record }: StoredGame, sweep: number, found: Found) {
+  const own = findingsOfSweep(record, found);
+  const earlier = await earlierSweep(id, sweep);
+  const findings = earlier ? overlaid(own, earlier.findings) : own;
+  return { findings, figures: figuresOf(findings.findings), rules: REVIEW_RULES };
+}
 
-const keepFindings = async (id: number, findings: SweepFindings): Promise<void> =>
-  void (await database()
+async function keepFindings(game: StoredGame, sweep: number, found: Found): Promise<SweepFindings> {
+  const kept = await completed(game, sweep, found);
+  await database()
     .update(asks)
-    .set(kept(findings))
-    .where(and(eq(asks.id, id), eq(asks.state, 'done'))));
+    .set(kept)
+    .where(and(eq(asks.id, sweep), eq(asks.state, 'done')));
+  return kept.findings;
+}
+
+/** What is different from what the sweep before said; null where there is none to set this one beside. */
+async function comparisonOf(
+  gameId: number,
+  sweep: number,
+  findings: SweepFindings,
+): Promise<Comparison | null> {
+  const earlier = await earlierSweep(gameId, sweep);
+  return (
+    earlier && {
+      settings: earlier.settings,
+      changes: changesBetween(earlier.findings, findings),
+    }
+  );
+}
 
 /** What is still true of the game as it is now. */
 export const presentFindings = (game: StoredGame, { findings }: GameFindings): Findings =>
@@ -80,7 +106,14 @@ export async function withFindings(
   const found = await findingsOf(owner, game);
   if (!found) return game.record;
   const findings = presentFindings(game, found);
-  return annotated(game.record, findings, found.evaluations, say, Math.random, remarks);
+  const { variations } = found.findings;
+  return annotated(
+    game.record,
+    { findings, evaluations: found.evaluations, variations },
+    say,
+    Math.random,
+    remarks,
+  );
 }
 
 /** What a page has already of a sweep that is shown. */
@@ -101,18 +134,22 @@ export async function reviewOf(
   const sweep = await latestSweep(owner, game.id);
   const shown = await shownSweep(owner, game.id);
   if (!shown) return { sweep, shown: null };
-  const { findings, rules, ...status } = shown;
+  const { findings: stored, rules, beside, ...status } = shown;
   const known = has?.sweep === status.id ? has : null;
+  const findings = known?.isComplete || rules !== REVIEW_RULES ? null : stored;
   const evaluations = known?.isComplete
     ? []
-    : (await evaluationsFor(game, status)).flatMap((found, ply): [number, PositionEvaluation][] =>
-        found && found.answers !== answersKnown(known?.answers ?? '', ply) ? [[ply, found]] : [],
-      );
+    : (await foundBy(game, status))
+        .evaluations()
+        .flatMap((found, ply): [number, PositionEvaluation][] =>
+          found && found.answers !== answersKnown(known?.answers ?? '', ply) ? [[ply, found]] : [],
+        );
   return {
     sweep,
     shown: {
       sweep: status,
-      findings: known?.isComplete || rules !== REVIEW_RULES ? null : findings,
+      findings,
+      comparison: findings && beside ? await comparisonOf(game.id, status.id, findings) : null,
       line: mainLineCodes(game.record),
       evaluations,
     },
@@ -135,6 +172,8 @@ export async function reckonAnew(): Promise<number> {
           or(isNull(asks.rules), ne(asks.rules, REVIEW_RULES)),
         ),
       )
+      // later ones take over what earlier ones say
+      .orderBy(asks.id)
       .limit(BATCH);
     if (rows.length === 0) return reckoned;
     for (const { id, ownerId, gameId } of rows) {
@@ -148,5 +187,5 @@ async function reckon(id: number, owner: Owner, gameId: number): Promise<void> {
   const [sweep] = await database().select().from(asks).where(eq(asks.id, id));
   const game = await findGame(owner, gameId);
   if (!sweep || !game) return;
-  await keepFindings(id, findingsFrom(game.record, await evaluationsFor(game, sweep)));
+  await keepFindings(game, id, await foundBy(game, sweep));
 }

@@ -1,6 +1,8 @@
 import { and, desc, eq, inArray, lt, ne, sql } from 'drizzle-orm';
 import type { ImportStatus } from '@/contract/imports';
 import type { Problem } from '@/core/game/problem';
+import { readSettingsText, settingsText, type SweepSettings } from '@/core/review/sweep-settings';
+import { sweepNewGames } from './batches';
 import { database, type Transaction } from './database';
 import { announce } from './events';
 import { insertGames, type Insertion } from './insert-games';
@@ -42,19 +44,27 @@ const MOST_WAITING = 512 * 1024 * 1024;
 /**
  * Takes a file in, piece by piece, to be read by the worker; a file that is larger than allowed, or that comes while too much is
  * waiting already, leaves nothing behind.
+ * @param sweep how the games that go in are gone over; null: not unless asked
  */
 export const queueImport = (
   owner: Owner,
   name: string,
   file: Iterable<Uint8Array> | AsyncIterable<Uint8Array>,
   asCopies: boolean,
+  sweep: SweepSettings | null = null,
 ): Promise<ImportStatus | 'tooLarge' | 'tooMuch'> =>
   uploads.run(async () => {
     if ((await waitingBytes(owner)) > MOST_WAITING) return 'tooMuch';
     const db = database();
     const [created] = await db
       .insert(imports)
-      .values({ ownerId: owner.id, name, size: 0, asCopies })
+      .values({
+        ownerId: owner.id,
+        name,
+        size: 0,
+        asCopies,
+        sweep: sweep && settingsText(sweep),
+      })
       .returning({ id: imports.id });
     const { id } = created!;
     try {
@@ -203,18 +213,24 @@ export async function storePart(row: OpenImport, part: ImportPart): Promise<bool
   const owner = { id: row.ownerId, playerName: '' };
   const stored = await database().transaction(async (tx) => {
     const [current] = await tx
-      .select(STATUS)
+      .select({ ...STATUS, batchId: imports.batchId })
       .from(imports)
       .where(and(eq(imports.id, row.id), inArray(imports.state, OPEN)))
       .for('update');
     if (!current) return false;
     const { insertions, refused } = await insertAll(tx, owner, part.games, row, current.read);
+    const fresh = insertions.flatMap(({ id, duplicate }) => (duplicate ? [] : [id]));
+    const batchId =
+      row.sweep === null || fresh.length === 0
+        ? current.batchId
+        : await sweepNewGames(tx, owner, current.batchId, fresh, readSettingsText(row.sweep));
     const problems = [...part.problems, ...refused];
     const duplicates = insertions.filter(({ duplicate }) => duplicate).length;
     await tx
       .update(imports)
       .set({
         state: 'running',
+        batchId,
         failures: 0,
         read: current.read + part.games.length + part.problems.length,
         kept: current.kept + insertions.length - duplicates,

@@ -232,6 +232,8 @@ export const asks = pgTable(
     /** Of those findings, what is set beside other games. */
     figures: jsonb('figures').$type<GameFigures>(),
     rules: smallint('rules'),
+    /** Of a sweep: it is set beside the one before it, with what has changed. */
+    beside: boolean('beside').notNull().default(true),
     error: text('error'),
     /** How often it failed since it last got on. */
     failures: smallint('failures').notNull().default(0),
@@ -280,6 +282,12 @@ export const imports = pgTable(
     size: integer('size').notNull(),
     /** Keep games that are there already as further copies. */
     asCopies: boolean('as_copies').notNull().default(false),
+    /** How games that go in are gone over, as `settingsText` writes it; null: not unless asked. */
+    sweep: text('sweep'),
+    /** What they are gone over in. */
+    batchId: bigint('batch_id', { mode: 'number' }).references(() => asks.id, {
+      onDelete: 'set null',
+    }),
     state: text('state').$type<ImportState>().notNull().default('uploading'),
     /** How often reading failed since it last got on. */
     failures: smallint('failures').notNull().default(0),

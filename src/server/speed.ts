@@ -7,15 +7,15 @@ import { settings } from './settings';
 /** Of so many evaluations, the latest. */
 const LATEST = 300;
 
-/** How fast this machine has searched positions of a kind lately, by what its engines have answered. */
+/** How fast this machine has searched positions of a kind, or of any, lately, by what its engines have answered. */
 export async function measuredSpeed(
-  kind: GameKind,
+  kind?: GameKind,
 ): Promise<{ nodesPerSecond: number | null; engines: number }> {
   const { engines } = settings();
   const latest = database()
     .select({ nodes: evaluations.nodes, milliseconds: evaluations.milliseconds })
     .from(evaluations)
-    .where(eq(evaluations.kind, kind))
+    .where(kind && eq(evaluations.kind, kind))
     .orderBy(desc(evaluations.id))
     .limit(LATEST)
     .as('latest');

@@ -1,6 +1,7 @@
-import { and, desc, eq, isNotNull, sql } from 'drizzle-orm';
+import { and, desc, eq, isNotNull, lt, sql } from 'drizzle-orm';
 import type { SweepStatus } from '@/contract/review';
 import { mainLine } from '@/core/game/tree';
+import { REVIEW_RULES } from '@/core/review/findings';
 import { settingsText, type SweepSettings } from '@/core/review/sweep-settings';
 import { addAsk, announceAsk, cancelAsk } from './asks';
 import { database } from './database';
@@ -59,10 +60,38 @@ export const cancelSweep = (owner: Owner, id: number): Promise<boolean> =>
 /** The sweep whose findings are shown: the latest that is complete; before there is one, the latest that has begun. */
 export async function shownSweep(owner: Owner, gameId: number) {
   const [row] = await database()
-    .select({ ...STATUS, findings: asks.findings, rules: asks.rules })
+    .select({ ...STATUS, findings: asks.findings, rules: asks.rules, beside: asks.beside })
     .from(asks)
     .where(and(ofGame(owner, gameId), isNotNull(asks.version)))
     .orderBy(desc(sql`${asks.state} = 'done'`), desc(asks.id))
     .limit(1);
   return row ?? null;
+}
+
+/** What a sweep that was complete before another said of the same game; null where none was, or other rules made it. */
+export async function earlierSweep(gameId: number, sweep: number) {
+  const [row] = await database()
+    .select({ settings: asks.settings, findings: asks.findings, rules: asks.rules })
+    .from(asks)
+    .where(
+      and(
+        eq(asks.gameId, gameId),
+        eq(asks.plan, 'sweep'),
+        eq(asks.state, 'done'),
+        lt(asks.id, sweep),
+      ),
+    )
+    .orderBy(desc(asks.id))
+    .limit(1);
+  return row?.findings && row.rules === REVIEW_RULES
+    ? { settings: row.settings, findings: row.findings }
+    : null;
+}
+
+/** Sets the sweep that is shown beside the one before it, or lets that one give way; false where none is shown. */
+export async function setBeside(owner: Owner, gameId: number, beside: boolean): Promise<boolean> {
+  const shown = await shownSweep(owner, gameId);
+  if (!shown) return false;
+  await database().update(asks).set({ beside }).where(eq(asks.id, shown.id));
+  return true;
 }

@@ -29,6 +29,8 @@ interface Preferences {
   threats: boolean;
   /** How long sweeps are to look, as the settings' own text; null: as the server has it. */
   effort: string | null;
+  /** How games that are taken in are gone over; null: not unless asked. */
+  sweepOnImport: string | null;
   /** How what sweeps find is put beside the moves. */
   remarks: Remarks;
   /** What a person has put together and named. */
@@ -48,6 +50,7 @@ export const usePreferences = create<Preferences>()(
       lineCount: 3,
       threats: false,
       effort: null,
+      sweepOnImport: null,
       remarks: USUAL_REMARKS,
       presets: [],
       set: (change) => set(change),

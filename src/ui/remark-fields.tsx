@@ -14,7 +14,8 @@ export function RemarkFields({
   value,
   onChange,
 }: {
-  kind: GameKind;
+  /** Null: of games of both kinds, in which a pawn is not worth the same. */
+  kind: GameKind | null;
   value: Remarks;
   onChange(remarks: Remarks): void;
 }) {
@@ -31,7 +32,9 @@ export function RemarkFields({
         >
           {LEAST.map((points) => (
             <option key={points} value={points}>
-              {t('points', { points, pawns: (centipawnsOf(kind, points) / 100).toFixed(2) })}
+              {kind
+                ? t('points', { points, pawns: (centipawnsOf(kind, points) / 100).toFixed(2) })
+                : t('pointsAlone', { points })}
             </option>
           ))}
         </Form.Select>

@@ -16,8 +16,9 @@ export function useSaySettings(): (settings: string) => string {
   const t = useTranslations('sweep.limits');
   const scope = useTranslations('sweep.scope');
   /** Which moves alone were gone over. */
-  const sayScope = ({ side, from, to }: Scope = {}): string =>
+  const sayScope = ({ side, from, to, over }: Scope = {}): string =>
     [
+      ...(over === undefined ? [] : [scope(over === 'both' ? 'withVariations' : 'variations')]),
       ...(side === undefined ? [] : [scope('side')]),
       ...(from === undefined && to === undefined
         ? []

@@ -16,6 +16,7 @@ import { feedBatches, JOB_NAMES, type JobName } from '@/server/queue';
 import type { JobPlan } from '@/server/schema';
 import { settings } from '@/server/settings';
 import { toldError } from '@/server/told-error';
+import { Claims } from './claims';
 import { EnginePool } from './engine-pool';
 import { runImport } from './import-job';
 import { Liveness } from './liveness';
@@ -53,6 +54,9 @@ async function main(): Promise<void> {
       ),
     ),
   );
+
+  const liveness = new Liveness();
+  const claims = new Claims(liveness.session);
 
   let stopping = false;
   const running = new Map<string, { controller: AbortController; ended: Promise<void> }>();
@@ -105,12 +109,13 @@ async function main(): Promise<void> {
       }
     };
   const tasks: Record<JobName, Task> = {
-    sweep: feeding(asked('sweep', (id, signal) => runSweep(id, engines, versionOf, signal))),
+    sweep: feeding(
+      asked('sweep', (id, signal) => runSweep(id, engines, claims, versionOf, signal)),
+    ),
     study: asked('study', (id, signal) => runStudy(id, engines, versionOf, signal)),
     import: task('import', runImport),
   };
 
-  const liveness = new Liveness();
   const events: WorkerEvents = new EventEmitter();
   // jobs are locked under the name of the pool that took them
   events.on('pool:create', ({ workerPool }) => {

@@ -1,12 +1,12 @@
 import { sweepGame } from '@/core/ask/sweep-game';
 import type { Swept } from '@/core/ask/swept';
 import type { GameKind } from '@/core/game/ruleset';
-import { findingsFrom } from '@/core/review/findings';
-import { readSettingsText } from '@/core/review/sweep-settings';
+import { goesOverVariations, readSettingsText } from '@/core/review/sweep-settings';
 import { openAsk, recordAsk } from '@/server/asks';
 import { KnownEvaluations } from '@/server/evaluations';
-import { kept } from '@/server/findings';
+import { completed } from '@/server/findings';
 import { logger } from '@/server/log';
+import type { Claims } from './claims';
 import type { EnginePool } from './engine-pool';
 
 /**
@@ -16,15 +16,17 @@ import type { EnginePool } from './engine-pool';
 export async function runSweep(
   id: number,
   pool: EnginePool,
+  claims: Claims,
   versionOf: (kind: GameKind) => string,
   signal: AbortSignal,
 ): Promise<void> {
   const open = await openAsk('sweep', id);
   if (!open) return;
-  const { game, ask } = open;
+  const { game, ask: asked } = open;
   const { record } = game;
   const version = versionOf(record.tree.kind);
-  const known = await KnownEvaluations.load(record, version);
+  const settings = readSettingsText(asked.settings);
+  const known = await KnownEvaluations.load(record, version, goesOverVariations(settings));
   if (!(await recordAsk(id, { state: 'running', version }))) return;
 
   const unwanted = new AbortController();
@@ -32,23 +34,22 @@ export async function runSweep(
   const busyBefore = pool.busy;
   let recording: Promise<void> = Promise.resolve();
   let latest = 0;
-  /** Records how far the sweep has come, once what was found is stored; what comes meanwhile is told at once. */
+  /** Records how far the sweep has come; what comes meanwhile is told at once. */
   const tell = ({ done, total }: Swept): void => {
     latest = done;
     recording = recording.then(async () => {
       if (latest !== done) return;
-      await known.stored();
       if (!(await recordAsk(id, { done, total }))) unwanted.abort();
     });
     recording.catch(() => unwanted.abort());
   };
-  const asking = pool.askOf(AbortSignal.any([signal, unwanted.signal]), 'background');
-  const plan = sweepGame(record, readSettingsText(ask.settings));
-  const { done, total, evaluations } = await plan(known.remember(asking), tell).finally(() =>
-    Promise.all([recording, known.stored()]),
+  const wanted = AbortSignal.any([signal, unwanted.signal]);
+  const ask = known.remember(pool.askOf(wanted, 'background'), (name, stored, search) =>
+    claims.answer(name, stored, search, wanted),
   );
-  const findings = findingsFrom(record, evaluations());
-  await recordAsk(id, { state: 'done', done, total, ...kept(findings) });
+  const found = await sweepGame(record, settings)(ask, tell).finally(() => recording);
+  const { done, total } = found;
+  await recordAsk(id, { state: 'done', done, total, ...(await completed(game, id, found)) });
   const wall = performance.now() - started;
   const busy = (pool.busy - busyBefore) / (wall * pool.size);
   logger('sweep').info({ sweep: id, game: game.id, positions: total, wall, busy }, 'sweep done');

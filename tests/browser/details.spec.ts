@@ -159,7 +159,9 @@ test('on a phone board and lines are seen together, the course under the board',
 }) => {
   await takeIn(page, 'phone.pgn', CHESS);
   await page.setViewportSize({ width: 390, height: 844 });
-  await page.getByRole('button', { name: 'Think' }).click();
+  const lines = page.getByRole('region', { name: 'Lines' });
+  await lines.locator('.card-title').click();
+  await lines.getByRole('button', { name: 'Think' }).click();
   await expect(page.locator('.lines-table tbody tr').nth(1)).toBeVisible();
   await page.evaluate(() => window.scrollTo(0, 0));
   const box = async (selector: string) => (await page.locator(selector).first().boundingBox())!;

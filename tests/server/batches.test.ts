@@ -8,13 +8,16 @@ import {
   putFirst,
   startBatch,
   stopBatch,
+  sweepNewGames,
 } from '@/server/batches';
 import { closeDatabase, database, migrateDatabase } from '@/server/database';
-import { createGame } from '@/server/games';
+import { createGame, setOwnSide } from '@/server/games';
 import { feedBatches } from '@/server/queue';
 import { currentOwner, type Owner } from '@/server/owner';
-import { asks, games, owners } from '@/server/schema';
+import { asks, games, imports, owners } from '@/server/schema';
 import { cancelSweep, latestSweep, startSweep } from '@/server/sweeps';
+import { runImport } from '@/worker/import-job';
+import { queued } from '../support/imports';
 import { useOwnDatabase } from '../support/database';
 import { mainLineOf } from '../support/lines';
 
@@ -169,6 +172,50 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('sweeps of many games', () => 
     const parts = await database().select().from(asks).where(eq(asks.parentId, batch.id));
     expect(parts.map(({ gameId }) => gameId).sort()).toEqual([ids[0], ids[3]].sort());
     expect(await start({ ids: [theirs] })).toBeNull();
+  });
+
+  it('go over the moves of their owner alone, where it is known which those are', async () => {
+    await setOwnSide(owner, ids[2]!, 1);
+    await database().update(games).set({ secondPlayer: 'Demo Owner' }).where(eq(games.id, ids[1]!));
+    const named = { ...owner, playerName: 'Demo Owner' };
+    const batch = (await startBatch(named, { onlyNew: false }, SETTINGS, true))!;
+    expect(batch.settings).toBe('average nodes 1000');
+    const settings = await Promise.all(
+      ids.map(async (id) => (await partOf(batch.id, id)).settings),
+    );
+    expect(settings).toEqual([
+      'average nodes 1000',
+      'average nodes 1000 side 1',
+      'average nodes 1000 side 1',
+      'average nodes 1000',
+    ]);
+  });
+
+  it('of games that come in are begun with them, and hold those that are new', async () => {
+    const pgn = (moves: string, round: number) => `[Round "${round}"]\n\n${moves} *\n\n`;
+    const file = (...texts: string[]) => [new TextEncoder().encode(texts.join(''))];
+    const one = pgn('1. e4 e5', 1);
+    const { id: plain } = await queued(owner, 'plain.pgn', file(one), false);
+    await runImport(plain, new AbortController().signal);
+    expect(await listBatches(owner)).toEqual([]);
+    const more = file(one, pgn('1. d4 d5', 2), pgn('1. c4', 3));
+    const { id } = await queued(owner, 'more.pgn', more, false, SETTINGS);
+    await runImport(id, new AbortController().signal);
+    const [batch, ...others] = await listBatches(owner);
+    expect(others).toEqual([]);
+    expect(batch).toMatchObject({ games: 2, state: 'running', settings: 'average nodes 1000' });
+    const parts = await database().select().from(asks).where(eq(asks.parentId, batch!.id));
+    expect(parts.map(({ total }) => total).sort()).toEqual([2, 3]);
+    expect((await jobs()).filter(({ key }) => key.startsWith('sweep'))).toHaveLength(2);
+    // part by part they go into the same
+    const { batchId } = (await database().select().from(imports).where(eq(imports.id, id)))[0]!;
+    expect(batchId).toBe(batch!.id);
+    const third = (await createGame(owner, mainLineOf('chess', ['a2a3']), true)).id;
+    const again = await database().transaction((tx) =>
+      sweepNewGames(tx, owner, batchId, [third], SETTINGS),
+    );
+    expect(again).toBe(batch!.id);
+    expect(await findBatch(owner, again)).toMatchObject({ games: 3 });
   });
 
   it('go one behind the other, unless one is put first', async () => {

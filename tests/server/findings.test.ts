@@ -4,20 +4,20 @@ import { mainQuestion, pricingQuestion } from '@/core/ask/evaluate';
 import { questionText, type Ask } from '@/core/ask/question';
 import { sweptPositions } from '@/core/ask/swept';
 import { cpScore } from '@/core/game/score';
-import { findingsFrom, REVIEW_RULES } from '@/core/review/findings';
+import { findingsOfSweep, REVIEW_RULES, type SweepFindings } from '@/core/review/findings';
 import { figuresOf } from '@/core/review/game-figures';
 import { NO_FINDINGS, type MoveReview } from '@/core/review/review';
 import { cancelAsk, countFailure, openAsk, recordAsk, removeAsk } from '@/server/asks';
 import { closeDatabase, database, migrateDatabase } from '@/server/database';
 import { historyText, KnownEvaluations, positionKey, storeEvaluation } from '@/server/evaluations';
-import { findingsOf, kept, reckonAnew, reviewOf } from '@/server/findings';
+import { completed, findingsOf, reckonAnew, reviewOf } from '@/server/findings';
 import { listFigures } from '@/server/game-figures';
 import { measuredSpeed } from '@/server/speed';
 import { listGames } from '@/server/game-list';
 import { createGame, findGame, setOwnSide, type StoredGame } from '@/server/games';
 import { currentOwner, type Owner } from '@/server/owner';
 import { asks } from '@/server/schema';
-import { startSweep } from '@/server/sweeps';
+import { setBeside, startSweep } from '@/server/sweeps';
 import { thinkingStop } from '@/server/thinking';
 import { useOwnDatabase } from '../support/database';
 import { mainLineOf } from '../support/lines';
@@ -60,21 +60,25 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('findings of a sweep', () => {
   const stored = async () => (await database().select().from(asks).where(eq(asks.id, id)))[0]!;
   const expected = async () => {
     const known = await KnownEvaluations.load(game.record, 'one');
-    return findingsFrom(game.record, await known.evaluations(SETTINGS));
+    return findingsOfSweep(game.record, await known.found(SETTINGS));
   };
-  const wrong = { line: ['e2e4'], findings: NO_FINDINGS };
+  const done = async (sweep: number) =>
+    completed(game, sweep, await (await KnownEvaluations.load(game.record, 'one')).found(SETTINGS));
+  const wrong: SweepFindings = { line: ['e2e4'], findings: NO_FINDINGS, variations: [] };
 
   it('are set beside those of other games once they are complete, as the latest sweep has them', async () => {
     const rows = async (of = owner, filter = {}) =>
       (await listFigures(of, filter)).rows.filter(({ gameId }) => gameId === game.id);
     expect(await rows()).toEqual([]);
-    await recordAsk(id, { state: 'done', ...kept({ ...wrong, findings: NO_FINDINGS }) });
+    const kept = { rules: REVIEW_RULES, figures: figuresOf(NO_FINDINGS), findings: wrong };
+    await recordAsk(id, { state: 'done', ...kept });
     // whose side it was is not known: both are told
     expect((await rows()).map(({ side }) => side)).toEqual([0, 1]);
     const findings = await expected();
     const next = (await startSweep(owner, game.id, SETTINGS))!.id;
     expect(await rows()).toHaveLength(2);
-    await recordAsk(next, { state: 'done', ...kept(findings) });
+    const found = await (await KnownEvaluations.load(game.record, 'one')).found(SETTINGS);
+    await recordAsk(next, { state: 'done', ...(await completed(game, next, found)) });
     expect((await rows()).map(({ figures }) => figures)).toEqual(
       figuresOf(findings.findings).sides,
     );
@@ -119,6 +123,54 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('findings of a sweep', () => {
     },
   );
 
+  it('that are complete leave standing what was found before, and are set beside it', async () => {
+    await recordAsk(id, { state: 'done', ...(await done(id)) });
+    const before = (await stored()).findings!;
+    // a sweep of the second move alone, which finds something else
+    const next = (await startSweep(owner, game.id, {
+      average: { nodes: 1000 },
+      moves: { from: 2, to: 2 },
+    }))!.id;
+    await recordAsk(next, { state: 'running', version: 'two' });
+    const found = await (
+      await KnownEvaluations.load(game.record, 'two')
+    ).found({ average: { nodes: 1000 }, moves: { from: 2, to: 2 } });
+    await recordAsk(next, { state: 'done', ...(await completed(game, next, found)) });
+    const { shown } = await reviewOf(owner, game);
+    expect(shown!.sweep.id).toBe(next);
+    expect(shown!.findings).toEqual(before);
+    expect(shown!.comparison).toEqual({ settings: 'depth 6 lines 1', changes: [] });
+    // what it says otherwise is told
+    const [first, ...others] = before.findings.moves;
+    const other = { ...first!, verdict: 'blunder', loss: 40 } as MoveReview;
+    const findings = { ...before.findings, moves: [other, ...others] };
+    await database()
+      .update(asks)
+      .set({ findings: { ...before, findings } })
+      .where(eq(asks.id, next));
+    expect((await reviewOf(owner, game)).shown!.comparison!.changes).toEqual([
+      {
+        ply: 1,
+        before: { verdict: 'none', loss: first!.loss },
+        now: { verdict: 'blunder', loss: 40 },
+      },
+    ]);
+    // it gives way, and comes back
+    const stranger = { id: '00000000-0000-4000-8000-00000000dead', playerName: '' };
+    expect(await setBeside(stranger, game.id, false)).toBe(false);
+    expect(await setBeside(owner, game.id, false)).toBe(true);
+    expect((await reviewOf(owner, game)).shown!.comparison).toBeNull();
+    await setBeside(owner, game.id, true);
+    expect((await reviewOf(owner, game)).shown!.comparison).not.toBeNull();
+    // reckoned anew, the earlier one first, they say the same
+    await database()
+      .update(asks)
+      .set({ rules: REVIEW_RULES - 1 })
+      .where(eq(asks.gameId, game.id));
+    expect(await reckonAnew()).toBe(2);
+    expect((await reviewOf(owner, game)).shown!.findings).toEqual(before);
+  });
+
   it('are sent without what a page has already', async () => {
     const has = { sweep: id, isComplete: false, answers: '1000' };
     const some = await reviewOf(owner, game, has);
@@ -134,7 +186,11 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('findings of a sweep', () => {
     const turning = { side: 1, ply: 2, isTurningPoint: true } as MoveReview;
     const findings = { ...NO_FINDINGS, moves: [null, turning, null] };
     const line = ['e2e4', 'e7e5', 'g1f3'];
-    await recordAsk(id, { state: 'done', findings: { line, findings }, rules: REVIEW_RULES });
+    await recordAsk(id, {
+      state: 'done',
+      findings: { line, findings, variations: [] },
+      rules: REVIEW_RULES,
+    });
     expect(await thinkingStop(owner, game.id, null, 1)).toMatchObject({
       count: 1,
       moves: ['e2e4'],
@@ -223,10 +279,9 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('findings of a sweep', () => {
     const plain = { ...price, plain: true };
     for (const question of [two, two, plain, plain]) await remembering(question);
     expect(asked.splice(3)).toEqual(['g1f3', 'g1f3']);
-    await known.stored();
     const again = await KnownEvaluations.load(game.record, 'one');
-    const found = await again.evaluations(SETTINGS);
-    expect(found).toEqual(await known.evaluations(SETTINGS));
+    const found = (await again.found(SETTINGS)).evaluations();
+    expect(found).toEqual((await known.found(SETTINGS)).evaluations());
     expect(found.map((one) => one?.answers ?? null)).toEqual([1, 1, 2, null]);
     expect(found[2]!.played!.moves).toEqual(['g1f3']);
     // another engine, or other settings, knows nothing of it
@@ -236,7 +291,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('findings of a sweep', () => {
       ['one', { average: { nodes: 1000 } }],
     ] as const) {
       const other = await KnownEvaluations.load(game.record, engine);
-      expect(await other.evaluations(settings)).toEqual([null, null, null, null]);
+      expect((await other.found(settings)).evaluations()).toEqual([null, null, null, null]);
     }
   });
 });

@@ -4,7 +4,12 @@ import { PUT as keepOwnSide } from '@/app/api/games/[id]/own-side/route';
 import { GET as findReview } from '@/app/api/games/[id]/review/route';
 import { GET as changes, POST as saveSteps } from '@/app/api/games/[id]/steps/route';
 import { GET as listStudies, POST as startStudy } from '@/app/api/games/[id]/studies/route';
-import { DELETE as stopSweep, POST as startSweep } from '@/app/api/games/[id]/sweep/route';
+import {
+  DELETE as stopSweep,
+  POST as startSweep,
+  PUT as compareSweep,
+} from '@/app/api/games/[id]/sweep/route';
+import { POST as takeImport } from '@/app/api/imports/route';
 import { POST as think } from '@/app/api/games/[id]/think/route';
 import { POST as createGame } from '@/app/api/games/route';
 import { POST as hurryBatch } from '@/app/api/batches/[id]/first/route';
@@ -85,6 +90,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('routes answer', () => {
       [startStudy, { body: study }],
       [startSweep, { body: sweep }],
       [stopSweep, {}],
+      [compareSweep, { body: { beside: true } }],
       [think, { body: { side: null, stop: 1, move: 'e2e4' } }],
       [findImport, {}],
       [stopImport, {}],
@@ -230,8 +236,45 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('routes answer', () => {
       202,
       { settings: 'average nodes 1000 side 1 from 2 to 3' },
     ]);
-    for (const wrong of [{ side: 2 }, { from: 3, to: 2 }, { from: 0 }, { to: 1e9 }, { up: 1 }])
+    expect((await start({ over: 'both', side: 0 }))[1]).toMatchObject({
+      settings: 'average nodes 1000 side 0 over both',
+    });
+    for (const wrong of [
+      { over: 'all' },
+      { side: 2 },
+      { from: 3, to: 2 },
+      { from: 0 },
+      { to: 1e9 },
+      { up: 1 },
+    ])
       expect(await start(wrong)).toEqual([400, 'malformed']);
+  });
+
+  it('to whether a sweep is set beside the one before it', async () => {
+    const own = await fresh();
+    const compare = (body: unknown) => ask(compareSweep, { id: own, body });
+    // there is none
+    expect(await compare({ beside: false })).toEqual([404, 'missing']);
+    await ask(startSweep, { id: own, body: sweep });
+    expect(await compare({})).toEqual([400, 'malformed']);
+    expect(await compare({ beside: 1 })).toEqual([400, 'malformed']);
+  });
+
+  it('to how an import is gone over', async () => {
+    const take = async (query: string): Promise<number> =>
+      (
+        await takeImport(
+          new Request(`http://${HOST}/api/imports${query}`, {
+            method: 'POST',
+            headers: { host: HOST },
+            body: '1. e4 *',
+          }),
+          { params: Promise.resolve(undefined) } as never,
+        )
+      ).status;
+    expect(await take('?name=a.pgn&sweep=average nodes 1000')).toBe(202);
+    for (const wrong of ['', 'quick', 'average nodes 1', 'average nodes 1000 side 7'])
+      expect(await take(`?name=a.pgn&sweep=${wrong}`)).toBe(400);
   });
 
   it('to how fast sweeps have been', async () => {

@@ -104,7 +104,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the worker', { timeout: 240_0
       const game = (await findGame(owner, id))!;
       const { version, settings } = await sweepOf(id);
       const known = await KnownEvaluations.load(game.record, version!);
-      const stored = await known.evaluations(readSettingsText(settings));
+      const stored = (await known.found(readSettingsText(settings))).evaluations();
       // and what is said of the game is kept with it
       const { findings } = (await findingsOf(owner, game))!;
       expect(findings).toEqual(findingsFrom(game.record, stored));

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import type { GameRecord, Tag } from '@/core/game/record';
 import type { GameKind, Side } from '@/core/game/ruleset';
 import type { Annotations, Mark } from '@/core/game/tree';
-import { ROOT, TreeBuilder } from '@/core/game/tree';
+import { CAUSES, ROOT, TreeBuilder } from '@/core/game/tree';
 import { rulesetOf } from '@/core/rulesets';
 import { HANDICAPS } from '@/core/shogi/handicaps';
 
@@ -117,6 +117,7 @@ function annotations(kind: GameKind, features: Features): fc.Arbitrary<Annotatio
           })),
       ),
       lesson: rarely(features.lesson, words(false)),
+      cause: rarely(features.lesson, fc.constantFrom(...CAUSES)),
       extras: rarely(
         features.extras !== null,
         fc.array((features.extras ?? (() => fc.constant('')))(), { minLength: 1, maxLength: 2 }),

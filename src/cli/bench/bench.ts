@@ -14,6 +14,7 @@ const BENCHES: Record<string, Bench> = {
   chance: async (_, games) => (await import('./chance')).benchChance(games),
   faults: async () => (await import('./faults')).benchFaults(),
   decided: async (_, games) => (await import('./decided-games')).benchDecided(games),
+  crashes: async () => (await import('./crashes')).benchCrashes(),
   mutants: async (_, count) => (await import('./mutants')).benchMutants(count),
   verdicts: async ([folder], games) =>
     (await import('./verdicts')).benchVerdicts(['quick', 'standard'], folder, games),
@@ -23,7 +24,7 @@ const BENCHES: Record<string, Bench> = {
 };
 
 /**
- * Runs the benches named, or all but the long ones (`engine`, `chance`, `levels`, `faults`, `decided`, `mutants`, `verdicts`, `verdicts-deep`) and those beside a running server (`page`, `desk`).
+ * Runs the benches named, or all but the long ones (`engine`, `chance`, `levels`, `faults`, `decided`, `crashes`, `mutants`, `verdicts`, `verdicts-deep`) and those beside a running server (`page`, `desk`).
  * Paths among the names are native programs for `engine` to compare with, or a folder of references for `verdicts`; a number is how many games
  * `chance`, `levels` and `decided` play, or `verdicts` goes over.
  */

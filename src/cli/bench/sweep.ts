@@ -7,13 +7,15 @@ import { readGames } from '@/core/notation/formats';
 import { isRead } from '@/core/notation/reading';
 import { DEFAULT_SWEEP, settingsText } from '@/core/review/sweep-settings';
 import { startEngine } from '@/engine/hosts/node';
-import { closeDatabase, database, migrateDatabase } from '@/server/database';
+import { closeDatabase, database, databaseUrl, migrateDatabase } from '@/server/database';
 import { KnownEvaluations } from '@/server/evaluations';
 import { insertGames } from '@/server/insert-games';
 import { prepareGame } from '@/server/prepared-game';
 import { currentOwner, type Owner } from '@/server/owner';
 import { settings } from '@/server/settings';
 import { startSweep } from '@/server/sweeps';
+import pg from 'pg';
+import { Claims } from '@/worker/claims';
 import { EnginePool } from '@/worker/engine-pool';
 import { runSweep } from '@/worker/sweep-job';
 import { ENGINE_FILES } from '../engine-files';
@@ -51,13 +53,17 @@ async function sweepWith(count: number, owner: Owner, record: GameRecord): Promi
     insertGames(tx, owner, [prepareGame(record)], 'bench', true),
   );
   const sweep = (await startSweep(owner, game!.id, SETTINGS))!;
-  const started = performance.now();
   // an engine of its own name: nothing that is known already may be used
   const version = `bench-${process.pid}-${game!.id}`;
-  await runSweep(sweep.id, pool, () => version, new AbortController().signal);
+  const session = new pg.Client({ connectionString: databaseUrl() });
+  await session.connect();
+  const claims = new Claims(session);
+  const started = performance.now();
+  await runSweep(sweep.id, pool, claims, () => version, new AbortController().signal);
   const wall = performance.now() - started;
+  await session.end();
   const known = await KnownEvaluations.load(record, version);
-  const found = (await known.evaluations(SETTINGS)).filter((one) => one !== null);
+  const found = (await known.found(SETTINGS)).evaluations().filter((one) => one !== null);
   const depths = found.map(({ depth }) => depth).sort((a, b) => a - b);
   const plies = mainLine(record.tree).length;
   report(

@@ -10,7 +10,7 @@ import { LOOKS } from './game-looks';
 import { AHEAD_SHARE } from './how-far-ahead';
 import { CalledOff, questionText, type Ask, type Question } from './question';
 import { settleGame } from './settle-game';
-import { sweptPositions, type Swept } from './swept';
+import { sweptPositions, type LineSwept } from './swept';
 
 const MOVES = ['e2e4', 'e7e5', 'g1f3', 'b8c6', 'f1c4', 'g8f6'];
 const POSITIONS = sweptPositions(mainLineOf('chess', MOVES));
@@ -362,7 +362,7 @@ describe('an effort that is distributed over a game', () => {
 
   it('tells of what follows from the answers there are when one is missing', async () => {
     const { ask } = engine((ply) => (ply === 2 ? { value: 63, best: 'd2d4' } : {}));
-    let latest: Swept | null = null;
+    let latest: LineSwept | null = null;
     const settling = settleGame(
       'chess',
       POSITIONS,
@@ -373,10 +373,10 @@ describe('an effort that is distributed over a game', () => {
       (swept) => (latest = swept),
     );
     await expect(settling).rejects.toBeInstanceOf(CalledOff);
-    const evaluations = (latest as Swept | null)!.evaluations();
+    const evaluations = (latest as LineSwept | null)!.evaluations();
     expect(evaluations.every((found) => found !== null)).toBe(true);
     expect(evaluations[2]).toMatchObject({ isUnsettled: true });
-    expect((latest as Swept | null)!.done).toBeLessThan(POSITIONS.length);
+    expect((latest as LineSwept | null)!.done).toBeLessThan(POSITIONS.length);
   });
 
   it('counts the answers that an evaluation rests on', async () => {

@@ -6,7 +6,7 @@ import { rulesetOf } from '../rulesets';
 import { GameLooks, LOOKS, SHORT } from './game-looks';
 import { howFarAhead } from './how-far-ahead';
 import { allEnded, type Answer, type Plan, type Question } from './question';
-import type { Swept, SweptPosition } from './swept';
+import type { LineSwept, SweptPosition } from './swept';
 
 /** Lines that are compared where the best move was played, which may be the only one, and where another was. */
 const [FOR_ONLY, FOR_RANK] = [2, 6];
@@ -30,7 +30,7 @@ export function shareQuestion(
 }
 
 /**
- * Goes over a game with an effort that it distributes: a short look at every position, then longer ones where a verdict might still
+ * Goes over a line with an effort that it distributes: a short look at every position, then longer ones where a verdict might still
  * change, until none does or the last look is spent; at last, how far ahead one had to look for what the verdicts say. What is asked follows from the answers alone, in whatever order they come.
  */
 export const settleGame =
@@ -38,8 +38,8 @@ export const settleGame =
     kind: GameKind,
     positions: readonly SweptPosition[],
     effort: Effort,
-    scope: Scope = {},
-  ): Plan<Swept> =>
+    scope: Omit<Scope, 'over'> = {},
+  ): Plan<LineSwept> =>
   async (ask, tell) => {
     const ruleset = rulesetOf(kind);
     const known = new GameLooks(ruleset, positions);
@@ -118,6 +118,7 @@ export const settleGame =
       await allEnded(parts);
     };
 
+    tell({ done, total, evaluations });
     await allEnded([0, SHORT].flatMap((index) => plies.map((ply) => look(ply, index))));
     await allEnded(
       known

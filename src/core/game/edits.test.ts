@@ -13,6 +13,7 @@ import {
   promote,
   replaceNext,
   toggleMark,
+  toggleCause,
   toggleSymbol,
   variationStart,
   writeWords,
@@ -121,6 +122,14 @@ describe('words, symbols and marks', () => {
     expect(nodeOf(game.tree, node).symbols).toEqual([4, 16, 40]);
     for (const nag of [4, 16, 40]) game = after(game, toggleSymbol(game.tree, node, nag));
     expect(nodeOf(game.tree, node)).not.toHaveProperty('symbols');
+  });
+
+  it('an error has one cause, which is taken back by saying it again', () => {
+    let game = after(record, toggleCause(record.tree, node, 'hasty'));
+    game = after(game, toggleCause(game.tree, node, 'feared'));
+    expect(nodeOf(game.tree, node).cause).toBe('feared');
+    game = after(game, toggleCause(game.tree, node, 'feared'));
+    expect(nodeOf(game.tree, node)).not.toHaveProperty('cause');
   });
 
   it('a mark drawn again in its colour goes, in another it changes', () => {

@@ -8,6 +8,7 @@ import {
   type GameTree,
   type Mark,
   type NodeId,
+  type Cause,
 } from './tree';
 
 /** What a person does to a tree: the steps, and the node to look at afterwards. */
@@ -173,6 +174,12 @@ export function writeWords(
   const steps: Step[] =
     nodeOf(tree, id)[field] === value ? [] : [{ type: 'annotate', node: id, field, value }];
   return { steps, node: id };
+}
+
+/** Says what an error came from, in place of what was said of it, or takes that back. */
+export function toggleCause(tree: GameTree, id: NodeId, cause: Cause): Edit {
+  const value = nodeOf(tree, id).cause === cause ? undefined : cause;
+  return { steps: [{ type: 'annotate', node: id, field: 'cause', value }], node: id };
 }
 
 /** NAGs that exclude each other: what a move is worth, and who stands better. */

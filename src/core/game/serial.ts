@@ -7,6 +7,7 @@ import { END_REASONS, RESULTS } from './result';
 import { NULL_MOVE, type Move } from './move';
 import { LIMITS } from './problem';
 import {
+  CAUSES,
   ANNOTATION_FIELDS,
   nodesInOrder,
   ROOT,
@@ -48,6 +49,7 @@ export const annotationsSchema = z.object({
   spent: z.number().nonnegative().optional(),
   evaluation: z.object({ score: scoreSchema, depth: z.number().int().optional() }).optional(),
   lesson: text.optional(),
+  cause: z.enum(CAUSES).optional(),
   extras: z.array(text).max(LIMITS.extras).readonly().optional(),
 });
 

@@ -15,6 +15,10 @@ export interface Mark {
   to?: Square;
 }
 
+/** What an error came from, as the player who made it says. */
+export const CAUSES = ['hasty', 'unseen', 'misjudged', 'feared', 'forgotten', 'other'] as const;
+export type Cause = (typeof CAUSES)[number];
+
 /** What may be written at a node. A missing field says nothing. */
 export interface Annotations {
   /** Words before the move; formats hold them only where a variation starts. */
@@ -31,6 +35,7 @@ export interface Annotations {
   readonly evaluation?: StatedScore;
   /** What the player wants to remember of the position: one line in own words. */
   readonly lesson?: string;
+  readonly cause?: Cause;
   /** Machine-readable remarks of others that mean nothing to us, word for word. */
   readonly extras?: readonly string[];
 }
@@ -43,6 +48,7 @@ export const ANNOTATION_FIELDS = [
   'spent',
   'evaluation',
   'lesson',
+  'cause',
   'extras',
 ] as const satisfies readonly (keyof Annotations)[];
 export type AnnotationField = (typeof ANNOTATION_FIELDS)[number];

@@ -3,7 +3,14 @@ import type { Tag } from '../game/record';
 import type { Side } from '../game/ruleset';
 import { mateMovesToPlies, matePliesToMoves, type Score, type StatedScore } from '../game/score';
 import { trimBlank, trimSpaces } from '../game/text';
-import type { Annotations, Mark, MarkColour, NodeDraft } from '../game/tree';
+import {
+  CAUSES,
+  type Annotations,
+  type Cause,
+  type Mark,
+  type MarkColour,
+  type NodeDraft,
+} from '../game/tree';
 
 /** How a game's squares and mates are written in comment commands. */
 export interface CommandDialect {
@@ -41,7 +48,7 @@ function* commandsIn(text: string): Generator<{ open: number; close: number; nam
 }
 
 /**
- * Takes the common comment commands (`clk emt eval csl cal`) and our own (`lesson nag tag remark char`, docs/formats.md) out of a
+ * Takes the common comment commands (`clk emt eval csl cal`) and our own (`lesson cause nag tag remark char`, docs/formats.md) out of a
  * comment. Commands that it does not know, or that are malformed, are kept word for word as extras.
  * @param toMove the side to move after the move that is commented on
  */
@@ -73,6 +80,7 @@ export function readCommands(text: string, dialect: CommandDialect, toMove: Side
     else if (evaluation) found.evaluation = evaluation;
     else if (name === 'lesson' && found.lesson === undefined && value !== '')
       found.lesson = readEscaped(value);
+    else if (name === 'cause' && isCause(value)) found.cause = value;
     else if (name === 'remark') extras.push(readEscaped(value));
     else if (tag) tags.push(tag);
     else if (shapes) marks.push(...shapes);
@@ -89,6 +97,8 @@ export function readCommands(text: string, dialect: CommandDialect, toMove: Side
     ...(tags.length > 0 ? { tags } : {}),
   };
 }
+
+const isCause = (word: string): word is Cause => (CAUSES as readonly string[]).includes(word);
 
 const trimLines = (text: string): string => trimBlank(text.split('\n').map(trimSpaces).join('\n'));
 
@@ -226,6 +236,7 @@ export function commandsOf(node: Annotations, dialect: CommandDialect): string[]
   if (arrows.length > 0) parts.push(`[%cal ${arrows.map(name).join(',')}]`);
   if (node.lesson !== undefined)
     parts.push(`[%lesson ${writeEscaped(trimBlank(node.lesson.replace(/[ \t\r\n]+/g, ' ')))}]`);
+  if (node.cause !== undefined) parts.push(`[%cause ${node.cause}]`);
   return parts;
 }
 

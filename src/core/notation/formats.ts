@@ -132,8 +132,8 @@ export function lossesIn(record: GameRecord, format: Format): Lack[] {
     variations: () => nodes.some(({ children }) => children.length > 1),
     comments: () =>
       nodes.some(
-        ({ comment, symbols, marks, lesson }) =>
-          comment || symbols?.length || marks?.length || lesson,
+        ({ comment, symbols, marks, lesson, cause }) =>
+          comment || symbols?.length || marks?.length || lesson || cause,
       ),
     clocks: () => nodes.some(({ clock }) => clock !== undefined),
     times: () => nodes.some(({ spent }) => spent !== undefined),

@@ -15,10 +15,26 @@ import { walk } from '../game/walk';
 import type { PositionEvaluation } from './evaluation';
 import { isRemarked, shownVerdict, USUAL_REMARKS, type Remarks } from './remarks';
 import type { Findings, MoveReview } from './review';
-import { VERDICT_NAG } from './verdict';
+import type { SweepFindings } from './findings';
+import { isFlag, VERDICT_NAG } from './verdict';
+
+/** What a review has to say of a game. */
+export interface ToBeWritten {
+  findings: Findings;
+  /** By ply of the main line. */
+  evaluations: readonly (PositionEvaluation | null)[];
+  /** Of moves of variations, by their nodes. */
+  variations?: SweepFindings['variations'];
+}
 
 /** Signs that people or earlier reviews may have put on a move. */
 const MOVE_SIGNS = new Set([1, 2, 3, 4, 5, 6, 7]);
+const isSigned = ({ symbols }: GameNode): boolean =>
+  symbols?.some((nag) => MOVE_SIGNS.has(nag)) ?? false;
+
+/** A move of a variation fails, and whoever wrote it does not say so. */
+export const isPointedOut = (node: GameNode, found: MoveReview, remarks: Remarks): boolean =>
+  isFlag(found.verdict) && isRemarked(found, remarks) && !isSigned(node);
 
 /**
  * The steps that write a review into a game, as far as remarks are wanted: evaluations, signs where nobody has put one, and the better
@@ -28,8 +44,7 @@ const MOVE_SIGNS = new Set([1, 2, 3, 4, 5, 6, 7]);
  */
 export function annotationSteps(
   record: GameRecord,
-  review: Findings,
-  evaluations: readonly (PositionEvaluation | null)[],
+  { findings, evaluations, variations = [] }: ToBeWritten,
   say: (review: MoveReview) => string,
   draw: () => number,
   remarks: Remarks = USUAL_REMARKS,
@@ -38,7 +53,7 @@ export function annotationSteps(
   const line = mainLine(record.tree);
   const steps: Step[] = [];
   for (const [index, node] of line.entries()) {
-    const found = review.moves[index];
+    const found = findings.moves[index];
     const next = evaluations[index + 1];
     const score = next?.lines[0]?.score ?? (found && afterMove(found.playedScore));
     if (remarks.evaluations && score && !node.evaluation)
@@ -51,20 +66,38 @@ export function annotationSteps(
           ...(next ? { depth: next.depth } : {}),
         },
       });
-    if (!found) continue;
-    const verdict = shownVerdict(found, remarks);
-    if (verdict !== 'none' && !node.symbols?.some((nag) => MOVE_SIGNS.has(nag)))
-      steps.push({
-        type: 'annotate',
-        node: node.id,
-        field: 'symbols',
-        value: [...(node.symbols ?? []), VERDICT_NAG[verdict]],
-      });
-    if (!isRemarked(found, remarks)) continue;
-    const insertion = betterLine(ruleset, record.tree, node, found, say, draw, remarks);
-    if (insertion) steps.push(insertion);
+    if (found) steps.push(...errorSteps(ruleset, record.tree, node, found, say, draw, remarks));
+  }
+  for (const [id, found] of variations) {
+    const node = record.tree.nodes.get(id);
+    if (node && isPointedOut(node, found, remarks))
+      steps.push(...errorSteps(ruleset, record.tree, node, found, say, draw, remarks));
   }
   return steps;
+}
+
+/** The sign where nobody has put one, and the better line. */
+function errorSteps(
+  ruleset: Ruleset,
+  tree: GameTree,
+  node: GameNode,
+  found: MoveReview,
+  say: (review: MoveReview) => string,
+  draw: () => number,
+  remarks: Remarks,
+): Step[] {
+  const steps: Step[] = [];
+  const verdict = shownVerdict(found, remarks);
+  if (verdict !== 'none' && !isSigned(node))
+    steps.push({
+      type: 'annotate',
+      node: node.id,
+      field: 'symbols',
+      value: [...(node.symbols ?? []), VERDICT_NAG[verdict]],
+    });
+  const insertion =
+    isRemarked(found, remarks) && betterLine(ruleset, tree, node, found, say, draw, remarks);
+  return insertion ? [...steps, insertion] : steps;
 }
 
 /** A score from before a move, as it stands after the move: a mate that was delivered by it is one in nought. */

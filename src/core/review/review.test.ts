@@ -263,7 +263,7 @@ describe('findings written into a game', () => {
       } as GameRecord,
     );
     const found = reviewGame(chess, positions, moves, evaluations);
-    const written = annotated(tree, found, evaluations, () => 'better', Math.random);
+    const written = annotated(tree, { findings: found, evaluations }, () => 'better', Math.random);
     const text = writeGame(written, 'pgn').replace(/\s+/g, ' ');
     expect(text).toContain('Qxf7# $7 {[%eval #0]}');
     expect(text).toContain('Nf6 $4 {[%eval #1,9]}');
@@ -299,7 +299,7 @@ describe('findings written into a game', () => {
       );
       let draws = 0;
       const draw = (): number => (draws += 0.0137) % 1;
-      const marked = annotated(record, review, evaluations, () => 'better', draw);
+      const marked = annotated(record, { findings: review, evaluations }, () => 'better', draw);
       const flagged = mainLine(marked.tree).filter(({ symbols }) => symbols?.includes(4));
       expect(flagged.length).toBeGreaterThan(2);
       for (const node of line) {
@@ -309,7 +309,7 @@ describe('findings written into a game', () => {
         expect(after.move).toBe(node.move);
       }
       expect([...nodesInOrder(marked.tree)].length).toBeGreaterThan(record.tree.nodes.size);
-      const again = annotated(marked, review, evaluations, () => 'better', draw);
+      const again = annotated(marked, { findings: review, evaluations }, () => 'better', draw);
       expect(again).toEqual(marked);
     },
   );

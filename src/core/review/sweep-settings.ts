@@ -31,13 +31,24 @@ export type Effort = z.infer<typeof effortSchema>;
 
 const ply = z.number().int().min(1).max(LIMITS.plies);
 
-/** Which moves of a game are gone over: one side's, and from one move to another, by ply from 1; all where nothing is said. */
+/**
+ * Which moves of a game are gone over: one side's, and from one move to another, by ply from 1; those that were played, those of the
+ * variations that leave the game in that stretch, or both. All that were played, where nothing is said.
+ */
 export const scopeSchema = z
-  .strictObject({ side: z.literal([0, 1]).optional(), from: ply.optional(), to: ply.optional() })
+  .strictObject({
+    side: z.literal([0, 1]).optional(),
+    from: ply.optional(),
+    to: ply.optional(),
+    over: z.enum(['variations', 'both']).optional(),
+  })
   .refine(({ from, to }) => from === undefined || to === undefined || from <= to, {
     message: 'from is behind to',
   });
 export type Scope = z.infer<typeof scopeSchema>;
+
+export const goesOverVariations = (settings: SweepSettings): boolean =>
+  'average' in settings && settings.moves?.over !== undefined;
 
 /** @param ply of the move, 1 for the first */
 export const isInScope = (
@@ -84,7 +95,10 @@ export function readSettingsText(text: string): SweepSettings {
   const [first, limit, value, ...words] = text.split(' ');
   if (first === 'average') {
     const scope = Object.fromEntries(
-      words.flatMap((name, index) => (index % 2 === 0 ? [[name, Number(words[index + 1])]] : [])),
+      words.flatMap((name, index) => {
+        const said = words[index + 1];
+        return index % 2 === 0 ? [[name, name === 'over' ? said : Number(said)]] : [];
+      }),
     );
     return sweepSettingsSchema.parse({
       average: { [limit!]: Number(value) },
@@ -98,4 +112,13 @@ export function readSettingsText(text: string): SweepSettings {
 export function readSearchText(text: string): SearchSettings {
   const [limit, value, , lines] = text.split(' ');
   return searchSettingsSchema.parse({ [limit!]: Number(value), lines: Number(lines) });
+}
+
+/** Settings for some moves of a game alone, where they can be; what is undefined says nothing. @param text settings as text */
+export function scopedSettings(text: string, scope: Scope): SweepSettings {
+  const settings = readSettingsText(text);
+  const said = Object.entries(scope).filter(([, value]) => value !== undefined);
+  return 'average' in settings && said.length > 0
+    ? { ...settings, moves: Object.fromEntries(said) }
+    : settings;
 }

@@ -60,8 +60,8 @@ export function useDeskKeys(): void {
 
 /** Moves of the main line at which somebody wrote something. */
 export const notedPlies = (view: GameView): number[] =>
-  view.line.flatMap(({ comment, before, symbols, marks, lesson }, index) =>
-    [comment, before, symbols, marks, lesson].some((written) => written !== undefined)
+  view.line.flatMap(({ comment, before, symbols, marks, lesson, cause }, index) =>
+    [comment, before, symbols, marks, lesson, cause].some((written) => written !== undefined)
       ? [index + 1]
       : [],
   );

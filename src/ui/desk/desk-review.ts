@@ -2,10 +2,11 @@
 
 import { createContext, useContext, useEffect, useMemo, useRef } from 'react';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { findReview, type ReviewState, type SweepStatus } from '@/contract/review';
+import { findReview, type Comparison, type ReviewState, type SweepStatus } from '@/contract/review';
 import { sharedMoves } from '@/core/review/findings';
 import type { PositionEvaluation } from '@/core/review/evaluation';
-import type { Findings } from '@/core/review/review';
+import type { NodeId } from '@/core/game/tree';
+import type { Findings, MoveReview } from '@/core/review/review';
 import { isFlag } from '@/core/review/verdict';
 import type { Side } from '@/core/game/ruleset';
 import { call } from '../call';
@@ -18,6 +19,10 @@ export interface DeskReview {
   sweep: SweepStatus | null;
   shown: SweepStatus | null;
   review: Findings | null;
+  /** What is said of moves of variations, by their nodes. */
+  variations: ReadonlyMap<NodeId, MoveReview>;
+  /** What the sweep before the one that is shown said otherwise. */
+  comparison: Comparison | null;
   /** By ply of the main line; null where nothing is known. */
   evaluations: readonly (PositionEvaluation | null)[];
   /** Moves that turned the game, by ply. */
@@ -28,6 +33,8 @@ export interface DeskReview {
   ownErrors: readonly number[];
   ownSide: Side | null;
   refresh(): void;
+  /** Takes what the server has answered. */
+  take(news: ReviewState): void;
 }
 
 const NOTHING_KNOWN: KnownReview = { sweep: null, shown: null };
@@ -75,6 +82,18 @@ export function useSweepReview(
     if (event.type === 'sweep' && event.gameId === gameId) refresh();
   }, refresh);
 
+  const take = useMemo(
+    () => (news: ReviewState) =>
+      client.setQueryData<KnownReview>(key, (known) =>
+        withNews(known ?? NOTHING_KNOWN, news, store.getState().view.record),
+      ),
+    [client, key, store],
+  );
+
+  const variations = useMemo(
+    () => new Map(data.shown?.complete?.variations),
+    [data.shown?.complete],
+  );
   const codes = useDesk(({ view }) => view.codes);
   const isSaved = useDesk((state) => state.unsaved.length === 0);
   const line = data.shown?.line;
@@ -92,6 +111,8 @@ export function useSweepReview(
       sweep: data.sweep,
       shown: data.shown?.sweep ?? null,
       review,
+      variations,
+      comparison: data.shown?.comparison ?? null,
       evaluations: data.shown?.evaluations.slice(0, shared + 1) ?? [],
       turningPoints,
       beforeTurningPoints: turningPoints.map((ply) => ply - 1),
@@ -100,8 +121,9 @@ export function useSweepReview(
         .map(({ ply }) => ply),
       ownSide,
       refresh,
+      take,
     };
-  }, [data, codes, shared, ownSide, refresh]);
+  }, [data, codes, shared, variations, ownSide, refresh, take]);
 }
 
 const ReviewContext = createContext<DeskReview | null>(null);

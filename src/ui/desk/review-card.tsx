@@ -12,6 +12,7 @@ import { DeskCard } from './desk-card';
 import { useReview } from './desk-review';
 import { useDesk } from './desk-store';
 import { Sign } from './sign';
+import { Changes, FailingVariations } from './review-lists';
 import { ReviewSummary } from './review-summary';
 import { useDeskShortcuts } from './shortcuts';
 import { isOpenSweep, SweepControl, useSweep } from './sweep-control';
@@ -104,6 +105,8 @@ export function ReviewCard() {
         <p className="soft small mb-2">{t('fewMoves')}</p>
       )}
       {review && <ReviewSummary review={review} />}
+      {review && <FailingVariations />}
+      {review && <Changes />}
       {unsettled > 0 && <p className="soft small mb-2">{t('unsettled', { count: unsettled })}</p>}
       {([0, 1] as const).map((side) => {
         const hasty = hastyAt(side);

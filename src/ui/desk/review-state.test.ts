@@ -26,7 +26,7 @@ const found = (move: string, played?: string): PositionEvaluation => ({
 const NOTHING: KnownReview = { sweep: null, shown: null };
 const running = (evaluations: [number, PositionEvaluation][]): ReviewState => ({
   sweep: sweep(1, 'running'),
-  shown: { sweep: sweep(1, 'running'), findings: null, line, evaluations },
+  shown: { sweep: sweep(1, 'running'), findings: null, comparison: null, line, evaluations },
 });
 
 describe('what a page knows of a review', () => {
@@ -60,6 +60,7 @@ describe('what a page knows of a review', () => {
         shown: {
           sweep: sweep(1, 'done'),
           findings: complete,
+          comparison: null,
           line,
           evaluations: [1, 2, 3].map((ply) => [ply, all[ply]!]),
         },
@@ -73,7 +74,7 @@ describe('what a page knows of a review', () => {
       done,
       {
         sweep: sweep(2, 'running'),
-        shown: { sweep: sweep(1, 'done'), findings: null, line, evaluations: [] },
+        shown: { sweep: sweep(1, 'done'), findings: null, comparison: null, line, evaluations: [] },
       },
       record,
     );
@@ -84,7 +85,13 @@ describe('what a page knows of a review', () => {
       next,
       {
         sweep: sweep(2, 'done'),
-        shown: { sweep: sweep(2, 'done'), findings: complete, line, evaluations: [[0, all[0]!]] },
+        shown: {
+          sweep: sweep(2, 'done'),
+          findings: complete,
+          comparison: null,
+          line,
+          evaluations: [[0, all[0]!]],
+        },
       },
       record,
     );

@@ -1,4 +1,4 @@
-import type { ReviewState, SweepStatus } from '@/contract/review';
+import type { Comparison, ReviewState, SweepStatus } from '@/contract/review';
 import type { GameRecord } from '@/core/game/record';
 import {
   findingsAlong,
@@ -19,6 +19,8 @@ export interface KnownSweep {
   evaluations: readonly (PositionEvaluation | null)[];
   /** Of the whole game, as the server tells it once the sweep is complete. */
   complete: SweepFindings | null;
+  /** What the sweep before said otherwise. */
+  comparison: Comparison | null;
   /** Else of what has been found so far. */
   partial: SweepFindings | null;
 }
@@ -69,6 +71,7 @@ export function withNews(
       line,
       evaluations,
       complete,
+      comparison: news.findings ? news.comparison : (known?.comparison ?? null),
       partial: isReckoned ? findingsFrom(record, evaluations, earlier ?? undefined) : null,
     },
   };

@@ -6,10 +6,10 @@ import { PHASES, type Side } from '@/core/game/ruleset';
 import { wholeLoss } from '@/core/review/chance';
 import type { Findings } from '@/core/review/review';
 import { summaryOf, type SideSummary } from '@/core/review/summary';
-import { moveText, numberText } from '../move-text';
 import { useSideName } from '../side-name';
-import { useShogiNotation } from '../preferences';
-import { useDesk, useDeskStore } from './desk-store';
+import { notedPlies } from './desk-keys';
+import { useDesk } from './desk-store';
+import { MoveLink } from './move-link';
 
 const SIDES = [0, 1] as const;
 
@@ -88,6 +88,7 @@ export function ReviewSummary({ review }: { review: Findings }) {
       {SIDES.map((side) => (
         <SideRemarks key={side} side={side} summary={sides[side]} />
       ))}
+      <Noted />
     </>
   );
 }
@@ -135,19 +136,24 @@ function SideRemarks({ side, summary }: { side: Side; summary: SideSummary }) {
   );
 }
 
-/** A move of the main line; leads to the position before it. */
-function MoveLink({ ply }: { ply: number }) {
-  const store = useDeskStore();
-  const notation = useShogiNotation();
-  const text = useDesk(({ view }) => {
-    const before = view.positionOf(view.nodeAtPly(ply - 1));
-    const [previous, move] = [view.moves[ply - 2] ?? null, view.moves[ply - 1]];
-    if (move === undefined) return '';
-    return `${numberText(view.ruleset, before)} ${moveText(view.ruleset, before, move, previous, notation)}`;
-  });
+/** How many moments are listed; the others are gone through by their key. */
+const MOST_NOTED = 20;
+
+/** The moves at which somebody wrote something, each with the way there. */
+function Noted() {
+  const t = useTranslations('summary');
+  const view = useDesk((state) => state.view);
+  const plies = notedPlies(view);
+  if (plies.length === 0) return null;
   return (
-    <button type="button" className="move-link" onClick={() => store.getState().goToPly(ply - 1)}>
-      {text}
-    </button>
+    <p className="small mb-2" data-testid="noted">
+      {t('noted', { count: plies.length })}{' '}
+      {plies.slice(0, MOST_NOTED).map((ply) => (
+        <MoveLink key={ply} ply={ply} />
+      ))}{' '}
+      {plies.length > MOST_NOTED && (
+        <span className="soft">{t('more', { count: plies.length - MOST_NOTED })}</span>
+      )}
+    </p>
   );
 }

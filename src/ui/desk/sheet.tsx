@@ -1,18 +1,21 @@
 'use client';
 
-import { Fragment, memo, useEffect, useMemo, useRef } from 'react';
+import { createContext, Fragment, memo, useContext, useEffect, useMemo, useRef } from 'react';
 import { useTranslations } from 'next-intl';
 import { HASTY_MS } from '@/core/game/clock';
 import { lineFrom, ROOT, type GameNode, type NodeId } from '@/core/game/tree';
+import { isPointedOut } from '@/core/review/annotate';
 import type { MoveReview } from '@/core/review/review';
 import { wholeLoss } from '@/core/review/chance';
 import { isRemarked, shownVerdict, type Remarks } from '@/core/review/remarks';
 import { isFind, isFlag, type Verdict } from '@/core/review/verdict';
 import type { Score } from '@/core/game/score';
+import type { Side } from '@/core/game/ruleset';
 import { clockText, scoreText } from '../format';
 import { moveText, numberText } from '../move-text';
 import { usePreferences, useShogiNotation } from '../preferences';
 import { useSideName } from '../side-name';
+import { CauseOf } from './cause';
 import { useReview } from './desk-review';
 import { useDesk, useDeskStore, useIsCurrent, type Writing } from './desk-store';
 import type { GameView } from '../game-view';
@@ -40,6 +43,8 @@ type Item =
       type: 'under';
       node: GameNode;
       found: MoveReview | null;
+      /** Its error is one's own, or nobody's in particular. */
+      isOwn: boolean;
       spent: number | null;
       /** All nodes that it shows; what it shows changes only with one of them. */
       shown: readonly GameNode[];
@@ -70,6 +75,7 @@ function itemsOf(
   reviews: readonly (MoveReview | null)[],
   writing: Writing | null,
   remarks: Remarks,
+  ownSide: Side | null,
 ): Item[] {
   const items: Item[] = [];
   let row: Extract<Item, { type: 'row' }> | null = null;
@@ -94,7 +100,8 @@ function itemsOf(
     row[second ? 'second' : 'first'] = { node, ply, spent, verdict, score };
     if (second) row = null;
     const [, ...variations] = view.node(node.parent!).children;
-    const remarked = node.comment !== undefined || node.lesson !== undefined;
+    const remarked =
+      node.comment !== undefined || node.lesson !== undefined || node.cause !== undefined;
     const opened = written === 'comment' || written === 'lesson';
     if (!remarked && !opened && variations.length === 0 && !isSaid(found, remarks)) return;
     const shown = [node, ...withAllBelow(view, variations)];
@@ -102,6 +109,7 @@ function itemsOf(
       type: 'under',
       node,
       found: isSaid(found, remarks) ? found : null,
+      isOwn: ownSide === null || found?.side === ownSide,
       spent,
       shown,
       writing: writing && shown.some(({ id }) => id === writing.node) ? writing : null,
@@ -111,6 +119,9 @@ function itemsOf(
   return items;
 }
 
+/** What a sweep says of moves of variations; it changes only with a sweep. */
+const VariationFindings = createContext<ReadonlyMap<NodeId, MoveReview>>(new Map());
+
 /** The game's score: moves in two columns, words and variations under the move they belong to. */
 export function Sheet() {
   const t = useTranslations('sheet');
@@ -118,11 +129,11 @@ export function Sheet() {
   const results = useTranslations('results');
   const writing = useDesk((state) => state.writing);
   const atStart = useIsCurrent(ROOT);
-  const { review } = useReview();
+  const { review, variations, ownSide } = useReview();
   const remarks = usePreferences((state) => state.remarks);
   const items = useMemo(
-    () => itemsOf(view, review?.moves ?? [], writing, remarks),
-    [view, review, writing, remarks],
+    () => itemsOf(view, review?.moves ?? [], writing, remarks, ownSide),
+    [view, review, writing, remarks, ownSide],
   );
   return (
     <div
@@ -135,20 +146,22 @@ export function Sheet() {
       <div className="sheet-rows">
         <Words node={view.node(ROOT)} field="comment" writing={writing} />
         <Words node={view.node(ROOT)} field="lesson" writing={writing} />
-        {items.map((item) => {
-          switch (item.type) {
-            case 'row':
-              return <Row key={(item.first ?? item.second)!.node.id} {...item} />;
-            case 'before':
-              return (
-                <div key={`before-${item.node.id}`} className="under before">
-                  <Words node={item.node} field="before" writing={writing} />
-                </div>
-              );
-            case 'under':
-              return <Under key={`under-${item.node.id}`} {...item} />;
-          }
-        })}
+        <VariationFindings value={variations}>
+          {items.map((item) => {
+            switch (item.type) {
+              case 'row':
+                return <Row key={(item.first ?? item.second)!.node.id} {...item} />;
+              case 'before':
+                return (
+                  <div key={`before-${item.node.id}`} className="under before">
+                    <Words node={item.node} field="before" writing={writing} />
+                  </div>
+                );
+              case 'under':
+                return <Under key={`under-${item.node.id}`} {...item} />;
+            }
+          })}
+        </VariationFindings>
         {view.line.length === 0 && <p className="soft">{t('noMoves')}</p>}
       </div>
       <p className="mt-2 mb-0 text-center">
@@ -258,12 +271,13 @@ function Evaluation({ score }: { score: Score }) {
 
 /** What stands under a move: what it cost and the better line, the player's words, variations. */
 const Under = memo(
-  function Under({ node, found, spent, writing }: Extract<Item, { type: 'under' }>) {
+  function Under({ node, found, isOwn, spent, writing }: Extract<Item, { type: 'under' }>) {
     const store = useDeskStore();
     const [, ...variations] = store.getState().view.node(node.parent!).children;
     return (
       <div className="under">
         {found && <Finding node={node} found={found} spent={spent} />}
+        {(node.cause || (found && isOwn && isFlag(found.verdict))) && <CauseOf node={node} />}
         <Words node={node} field="comment" writing={writing} />
         <Words node={node} field="lesson" writing={writing} />
         {variations.map((id) => (
@@ -276,6 +290,7 @@ const Under = memo(
   },
   (before, now) =>
     before.found === now.found &&
+    before.isOwn === now.isOwn &&
     before.spent === now.spent &&
     before.writing === now.writing &&
     before.shown.length === now.shown.length &&
@@ -431,6 +446,9 @@ const VariationMove = memo(function VariationMove({
   const current = useIsCurrent(node.id);
   const ref = useInSight(current);
   const text = useMoveText(node);
+  const found = useContext(VariationFindings).get(node.id);
+  const remarks = usePreferences((state) => state.remarks);
+  const failing = found && isPointedOut(node, found, remarks) ? found : null;
   const { view } = store.getState();
   const before = view.positionOf(node.parent!);
   const shown = numbered || (view.ruleset.numbering === 'move' && view.ruleset.side(before) === 0);
@@ -446,10 +464,39 @@ const VariationMove = memo(function VariationMove({
         onClick={() => store.getState().goTo(node.id)}
       >
         {text}
-        {(node.symbols ?? []).map((nag) => (
+        {signsOf(node.symbols, failing?.verdict).map((nag) => (
           <Sign key={nag} nag={nag} />
         ))}
       </button>
+      {failing && remarks.form !== 'symbols' && <Failure node={node} found={failing} />}
     </>
   );
 });
+
+/** What a move of a variation costs, and the better line. */
+function Failure({ node, found }: { node: GameNode; found: MoveReview }) {
+  const t = useTranslations('finding');
+  const isCurrent = useIsCurrent(node.id);
+  const { lineMoves } = usePreferences((state) => state.remarks);
+  return (
+    <span className="failure">
+      {' ('}
+      <strong title={t('cost', { loss: wholeLoss(found.loss) })}>
+        {t('points', { loss: wholeLoss(found.loss) })}
+      </strong>
+      {found.betterLine.length > 0 && lineMoves > 0 && (
+        <>
+          {', '}
+          <span className="soft">{t('better')} </span>
+          <InlineLine
+            base={node.parent!}
+            codes={found.betterLine}
+            most={lineMoves}
+            isStop={isCurrent}
+          />
+        </>
+      )}
+      {') '}
+    </span>
+  );
+}

@@ -4,12 +4,7 @@ import { memo, useState } from 'react';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import { startSweep, stopSweep } from '@/contract/review';
-import {
-  readSettingsText,
-  settingsText,
-  type Scope,
-  type SweepSettings,
-} from '@/core/review/sweep-settings';
+import { scopedSettings, settingsText, type Scope } from '@/core/review/sweep-settings';
 import { call, succeeds } from '../call';
 import { EffortSelect, useEffort } from '../effort-select';
 import { ThinProgress } from '../thin-progress';
@@ -22,19 +17,12 @@ import { keepGame } from './keep-game';
 export const isOpenSweep = (state: string | undefined): boolean =>
   state === 'queued' || state === 'running';
 
-const SweepChoices = dynamic(
-  () => import('./sweep-choices').then((module) => module.SweepChoices),
+const DeskSweepChoices = dynamic(
+  () => import('./desk-sweep-choices').then((module) => module.DeskSweepChoices),
   {
     ssr: false,
   },
 );
-
-/** @param effort settings as text */
-function settingsFor(effort: string, moves: Scope): SweepSettings {
-  const settings = readSettingsText(effort);
-  const isSome = Object.keys(moves).length > 0;
-  return 'average' in settings && isSome ? { ...settings, moves } : settings;
-}
 
 /** The sweep of this game: how far it has come, and what starts and stops it. */
 export function useSweep() {
@@ -55,7 +43,7 @@ export function useSweep() {
     limit,
     setLimit,
     start: (moves: Scope = {}) =>
-      settle((id) => call(startSweep, { id, body: settingsFor(limit, moves) })),
+      settle((id) => call(startSweep, { id, body: scopedSettings(limit, moves) })),
     stop: () => settle((id) => call(stopSweep, { id })),
   };
 }
@@ -92,7 +80,7 @@ export const SweepControl = memo(function SweepControl() {
         {choices('open')}
       </Button>
       {choosing && (
-        <SweepChoices
+        <DeskSweepChoices
           effort={limit}
           onEffort={setLimit}
           onStart={(scope) => void start(scope)}

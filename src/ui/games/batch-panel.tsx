@@ -15,9 +15,12 @@ import {
   type Batch,
 } from '@/contract/batches';
 import type { GameKind } from '@/core/game/ruleset';
-import { readSettingsText } from '@/core/review/sweep-settings';
+import { ONE_SIDE } from '@/core/ask/game-looks';
+import { scopedSettings, type Scope } from '@/core/review/sweep-settings';
 import { call, Refused, succeeds } from '../call';
-import { EffortSelect, useEffort } from '../effort-select';
+import { useEffort } from '../effort-select';
+import { OverSelect, SweepChoices } from '../sweep-choices';
+import { useServerEvents } from '../server-events';
 import { ThinProgress } from '../thin-progress';
 import { useSaySettings } from '../use-say-settings';
 import { useSelection } from './selection';
@@ -25,6 +28,8 @@ import { useSelection } from './selection';
 const isOpen = ({ state }: Batch): boolean => state === 'running' || state === 'paused';
 
 const AGAIN_MS = 2000;
+/** Moves of a game, where only its number is known. */
+const USUAL_MOVES = 80;
 
 /** Goes over the games that the list is filtered to, and tells how far that has come. */
 export function BatchPanel({
@@ -41,10 +46,13 @@ export function BatchPanel({
   known: Batch[];
 }) {
   const t = useTranslations('batch');
+  const choices = useTranslations('choices');
   const router = useRouter();
   const [asking, setAsking] = useState(false);
   const [settings, setSettings] = useEffort(usual);
   const [onlyNew, setOnlyNew] = useState(true);
+  const [ownMoves, setOwnMoves] = useState(false);
+  const [over, setOver] = useState<Scope['over']>(undefined);
   const [problem, setProblem] = useState<'empty' | 'failed' | null>(null);
   const { data: batches, refetch } = useQuery({
     queryKey: ['batches'],
@@ -58,15 +66,21 @@ export function BatchPanel({
     refetchInterval: ({ state }) => (state.data?.some(isOpen) ? AGAIN_MS : false),
   });
 
+  // games that come in may be gone over at once
+  useServerEvents(
+    (event) => {
+      if (event.type === 'import') void refetch();
+    },
+    () => void refetch(),
+  );
   const chosen = useSelection((state) => state.chosen);
   const isChosen = chosen.size > 0;
   const start = async (): Promise<void> => {
     setProblem(null);
     try {
       const games = isChosen ? { ids: [...chosen] } : filter;
-      const body = { ...games, onlyNew, settings: readSettingsText(settings) };
+      const body = { ...games, onlyNew, ownMoves, settings: scopedSettings(settings, { over }) };
       await call(startBatch, { body });
-      setAsking(false);
     } catch (error) {
       setProblem(error instanceof Refused && error.code === 'empty' ? 'empty' : 'failed');
     }
@@ -78,7 +92,7 @@ export function BatchPanel({
   };
   return (
     <section aria-label={t('title')} className="d-flex flex-column gap-2">
-      {!asking && count > 0 && (
+      {count > 0 && (
         <div>
           <Button variant="plain" onClick={() => setAsking(true)}>
             {isChosen ? t('openChosen', { count: chosen.size }) : t('open', { count })}
@@ -86,27 +100,29 @@ export function BatchPanel({
         </div>
       )}
       {asking && (
-        <form
-          className="d-flex align-items-center gap-3 flex-wrap"
-          onSubmit={(event) => {
-            event.preventDefault();
-            void start();
-          }}
+        <SweepChoices
+          kind={filter.kind ?? null}
+          effort={settings}
+          moves={(isChosen ? chosen.size : count) * USUAL_MOVES * (ownMoves ? ONE_SIDE : 1)}
+          problem={null}
+          onEffort={setSettings}
+          onStart={() => void start()}
+          onClose={() => setAsking(false)}
         >
-          <EffortSelect value={settings} onChange={setSettings} />
+          <OverSelect value={over} onChange={setOver} />
+          <Form.Check
+            id="own-moves"
+            label={choices('ownMoves')}
+            checked={ownMoves}
+            onChange={(event) => setOwnMoves(event.target.checked)}
+          />
           <Form.Check
             id="only-new"
             label={t('onlyNew')}
             checked={onlyNew}
             onChange={(event) => setOnlyNew(event.target.checked)}
           />
-          <Button variant="seal" type="submit">
-            {t('start')}
-          </Button>
-          <Button variant="plain" onClick={() => setAsking(false)}>
-            {t('close')}
-          </Button>
-        </form>
+        </SweepChoices>
       )}
       {problem && (
         <p className="m-0" role="alert">

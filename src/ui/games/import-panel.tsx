@@ -8,9 +8,12 @@ import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import type { Problem } from '@/core/game/problem';
+import { settingsText, SWEEP_PRESETS } from '@/core/review/sweep-settings';
 import { findImport, importStatusSchema, stopImport, type ImportStatus } from '@/contract/imports';
 import { call, Refused, refusalOf, succeeds } from '../call';
+import { usePreferences } from '../preferences';
 import { useServerEvents } from '../server-events';
+import { useSaySettings } from '../use-say-settings';
 
 /** A file of this visit: sent with what it was, so that it can be sent again as copies. */
 interface Sent {
@@ -46,7 +49,12 @@ export function ImportPanel({
 
   const send = useCallback(
     async (name: string, body: Blob, { copies = false, among = false } = {}) => {
-      const query = new URLSearchParams({ name, ...(copies ? { copies: '1' } : {}) });
+      const { sweepOnImport } = usePreferences.getState();
+      const query = new URLSearchParams({
+        name,
+        ...(copies ? { copies: '1' } : {}),
+        ...(sweepOnImport === null ? {} : { sweep: sweepOnImport }),
+      });
       try {
         const answer = await fetch(`/api/imports?${query}`, { method: 'POST', body });
         if (!answer.ok) throw await refusalOf(answer);
@@ -122,7 +130,8 @@ export function ImportPanel({
       >
         <strong>{hasGames ? t('drop') : t('dropFirst')}</strong>
         <span className="soft">{t('formats')}</span>
-        <div className="d-flex gap-2 ms-auto">
+        <div className="d-flex gap-2 ms-auto flex-wrap">
+          <SweepOnImport />
           <Button variant="seal" onClick={() => chooser.current?.click()}>
             {t('choose')}
           </Button>
@@ -170,6 +179,30 @@ export function ImportPanel({
       ))}
       <EarlierImports imports={earlier.filter(({ id }) => sent.every((one) => one.id !== id))} />
     </section>
+  );
+}
+
+/** Whether games are gone over as soon as they are in, and how. */
+function SweepOnImport() {
+  const t = useTranslations('import');
+  const say = useSaySettings();
+  const { sweepOnImport, set } = usePreferences();
+  const choices = Object.values(SWEEP_PRESETS).map((nodes) => settingsText({ average: { nodes } }));
+  return (
+    <Form.Select
+      value={sweepOnImport ?? ''}
+      style={{ width: 'auto' }}
+      aria-label={t('sweep')}
+      title={t('sweep')}
+      onChange={({ target }) => set({ sweepOnImport: target.value || null })}
+    >
+      <option value="">{t('noSweep')}</option>
+      {choices.map((choice) => (
+        <option key={choice} value={choice}>
+          {t('goOver', { how: say(choice) })}
+        </option>
+      ))}
+    </Form.Select>
   );
 }
 

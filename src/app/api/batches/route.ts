@@ -7,10 +7,11 @@ export const GET = serve(contract.listBatches, ({ owner }) => listBatches(owner)
 /** Queues sweeps of many games. */
 export const POST = serve(
   contract.startBatch,
-  async ({ owner, body: { settings, kind, text, ids, onlyNew } }) =>
+  async ({ owner, body: { settings, kind, text, ids, onlyNew, ownMoves } }) =>
     (await startBatch(
       owner,
       { ...(kind ? { kind } : {}), ...(text ? { text } : {}), ...(ids ? { ids } : {}), onlyNew },
       settings,
+      ownMoves,
     )) ?? refuse(422, 'empty'),
 );
