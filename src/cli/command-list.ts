@@ -19,6 +19,12 @@ export const COMMANDS: Readonly<Record<string, Command>> = {
     usage: ['stop                      stop it'],
     run: async () => (await import('./serve/serve')).stopServer(),
   },
+  worker: {
+    usage: [
+      'worker                    run one more worker, here or on another machine (BEKTRA_DATABASE_URL)',
+    ],
+    run: async () => (await import('./serve/extra-worker')).runExtraWorker(),
+  },
   dev: {
     usage: ['dev                       serve the app for developers, with reloading'],
     run: serve('dev'),

@@ -58,6 +58,8 @@ describe('settings', () => {
     ['BEKTRA_PORT=65536'],
     ['BEKTRA_PORT=-1'],
     ['BEKTRA_ENGINES=257'],
+    ['BEKTRA_WORKER_NICE=-1'],
+    ['BEKTRA_WORKER_NICE=20'],
     ['BEKTRA_TABLE_MB=0'],
     ['BEKTRA_TABLE_MB=1025'],
     ['BEKTRA_SWEEP_NODES=99'],
@@ -74,6 +76,7 @@ describe('settings', () => {
   it.each([
     ['BEKTRA_PORT=65535', { port: 65535 }],
     ['BEKTRA_ENGINES=256', { engines: 256 }],
+    ['BEKTRA_WORKER_NICE=19', { workerNice: 19 }],
     ['BEKTRA_SWEEP_NODES=100', { sweep: { average: { nodes: 100 } } }],
     ['BEKTRA_IMPORT_MB=1', { importBytes: 1024 * 1024 }],
   ])('at their bounds are taken: %s', (line, expected) => {

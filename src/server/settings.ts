@@ -15,6 +15,7 @@ const settingsSchema = z.object({
   BEKTRA_DATA: z.string().min(1).default('.data'),
   BEKTRA_DATABASE_URL: z.string().url().optional(),
   BEKTRA_ENGINES: z.coerce.number().int().min(0).max(256).default(0),
+  BEKTRA_WORKER_NICE: z.coerce.number().int().min(0).max(19).default(0),
   BEKTRA_TABLE_MB: z.coerce.number().int().min(1).max(1024).default(16),
   BEKTRA_SWEEP_NODES: z.coerce
     .number()
@@ -41,6 +42,8 @@ export interface Settings {
   data: string;
   databaseUrl: string | null;
   engines: number;
+  /** How much workers give way to other programs of the machine: 0, as any other, to 19. */
+  workerNice: number;
   tableMegabytes: number;
   sweep: SweepSettings;
   /** How long a position that is doubted is looked at. */
@@ -77,6 +80,7 @@ export function readSettings(root = process.env.BEKTRA_ROOT ?? process.cwd()): S
     data: isAbsolute(values.BEKTRA_DATA) ? values.BEKTRA_DATA : join(root, values.BEKTRA_DATA),
     databaseUrl: values.BEKTRA_DATABASE_URL ?? null,
     engines: values.BEKTRA_ENGINES || availableParallelism(),
+    workerNice: values.BEKTRA_WORKER_NICE,
     tableMegabytes: values.BEKTRA_TABLE_MB,
     sweep: { average: { nodes: values.BEKTRA_SWEEP_NODES } },
     doubtNodes: values.BEKTRA_DOUBT_NODES,

@@ -1,4 +1,5 @@
 import { EventEmitter } from 'node:events';
+import { getPriority, setPriority } from 'node:os';
 import { join } from 'node:path';
 import { Logger, run, type Task, type WorkerEvents } from 'graphile-worker';
 import * as z from 'zod';
@@ -38,7 +39,9 @@ const payloadSchema = z.object({ id: z.number() });
 
 async function main(): Promise<void> {
   const log = logger('worker');
-  const { root, engines: count, tableMegabytes } = settings();
+  const { root, engines: count, workerNice, tableMegabytes } = settings();
+  // threads that begin later have it too
+  if (workerNice > getPriority()) setPriority(workerNice);
   const files = {
     modules: join(root, 'dist/engine'),
     thread: join(root, 'dist/engine-thread.mjs'),

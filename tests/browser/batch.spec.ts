@@ -19,12 +19,14 @@ test('the games of a filter are gone over together, and the list tells how accur
   await open(page, `/?text=${encodeURIComponent(guest)}`);
   const panel = page.getByRole('region', { name: 'Sweeps of many games' });
   const ask = panel.getByRole('button', { name: 'Go over these 3 games …' });
-  const start = panel.getByRole('button', { name: 'Start' });
-  const effort = panel.getByRole('combobox');
+  const dialog = page.getByRole('dialog', { name: 'How to go over it' });
+  const start = dialog.getByRole('button', { name: 'Go over it' });
+  const effort = dialog.getByLabel(/How long at a position/);
   const row = panel.getByTestId('batch').first();
   await ask.click();
   await effort.selectOption('average nodes 100000');
-  await expect(panel.getByLabel('Only games not gone over yet')).toBeChecked();
+  await expect(dialog.getByLabel('Only games not gone over yet')).toBeChecked();
+  await expect(dialog.getByLabel(/Only my moves/)).not.toBeChecked();
   await start.click();
   await expect(row).toContainText('3 of 3 games · done', { timeout: 90_000 });
   // without a reload
@@ -68,8 +70,9 @@ test('the games of a filter are gone over together, and the list tells how accur
   await ask.click();
   await start.click();
   await expect(panel.getByRole('alert')).toHaveText('None of these games is left to go over.');
+  await ask.click();
   await effort.selectOption('average nodes 10000000');
-  await panel.getByLabel('Only games not gone over yet').uncheck();
+  await dialog.getByLabel('Only games not gone over yet').uncheck();
   await start.click();
   await row.getByRole('button', { name: 'Pause' }).click();
   await expect(row).toContainText('paused');
@@ -81,4 +84,17 @@ test('the games of a filter are gone over together, and the list tells how accur
   await expect(rated).toHaveCount(3);
   // the refusal, as the browser tells it
   expect(errors).toEqual([expect.stringContaining('422')]);
+});
+
+test('games are gone over as soon as they are in, where that was chosen', async ({ page }) => {
+  await open(page, '/');
+  await page.getByLabel('Whether games are gone over as soon').selectOption('average nodes 100000');
+  const guest = `Arrival ${Date.now()}`;
+  const games = MATES.map((moves) => pgn(guest, moves));
+  await dropFile(page, 'arrival.pgn', games.join('\n'));
+  await expect(page.getByTestId('import-result')).toContainText('2 new games');
+  const row = page.getByTestId('batch').first();
+  await expect(row).toContainText('2 of 2 games · done', { timeout: 90_000 });
+  await open(page, `/?text=${encodeURIComponent(guest)}`);
+  await expect(page.locator('tbody tr').filter({ hasText: /\d+ · \d+/ })).toHaveCount(2);
 });

@@ -100,3 +100,81 @@ test('the same for a stretch of a shogi game', async ({ page }) => {
   await expect(page.locator('[data-ply="2"] .evaluation')).toHaveCount(0);
   await expect(page.locator('[data-ply="3"] .evaluation')).toHaveCount(1);
 });
+
+// 2... Nf6 allows mate in one, and the writer does not say so; 3. Nf3 does not give it, and he does
+const WRITTEN = pgn(
+  'Written',
+  '1. e4 e5 2. Bc4 (2. Qh5 Nc6 3. Bc4 Nf6 (3... g6 4. Qf3) 4. Qxf7#) 2... Nc6 3. Nf3 (3. Qh5 Nf6 4. Nf3 $2) *',
+);
+
+test('one’s own variations are gone over, what fails in them is pointed out, and what has changed is told', async ({
+  page,
+}) => {
+  const errors = watchForErrors(page);
+  await takeIn(page, 'written.pgn', WRITTEN);
+  await sweep(page);
+  const review = page.getByRole('region', { name: 'Review' });
+  await expect(review.getByTestId('failing')).toHaveCount(0);
+  await expect(review.getByTestId('changes')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Choices …' }).click();
+  const dialog = page.getByRole('dialog', { name: 'How to go over it' });
+  await dialog.getByLabel('What', { exact: true }).selectOption('variations');
+  await dialog.getByLabel('Last half move').fill('2');
+  await expect(dialog.getByRole('alert')).toContainText('no variations');
+  await dialog.getByLabel('Last half move').fill('5');
+  await dialog.getByRole('button', { name: 'Go over it' }).click();
+  const failing = review.getByTestId('failing');
+  await expect(failing).toContainText(/Of 11 moves in your variations \d fail:/, {
+    timeout: 90_000,
+  });
+  await expect(failing.getByRole('button', { name: '3… Nf6' })).toBeVisible();
+  // who says it himself is not told
+  await expect(failing).not.toContainText('4. Nf3');
+  const variation = page.locator('.variation-move').filter({ hasText: 'Nf6' }).first();
+  await expect(variation).toContainText('??');
+  await expect(page.locator('.failure').first()).toContainText(/−\d+, better/);
+  // what had been said of the game stays
+  await expect(page.locator('[data-ply="1"] .evaluation')).toHaveText(/^[+−]?\d/);
+  const changes = review.getByTestId('changes');
+  await expect(changes).toContainText('said the same of every move');
+  await changes.getByRole('button', { name: 'Let the earlier one go' }).click();
+  await expect(changes).toHaveCount(0);
+  await review.getByRole('button', { name: 'Set it beside the earlier one again' }).click();
+  await expect(changes).toBeVisible();
+  // the way there
+  await failing.getByRole('button', { name: '3… Nf6' }).click();
+  await page.keyboard.press('ArrowRight');
+  await expect(variation).toHaveAttribute('aria-current', 'step');
+  expect(errors).toEqual([]);
+});
+
+test('an error of one’s own is given its cause by one tap, which goes out with the game', async ({
+  page,
+}) => {
+  await takeIn(page, 'cause.pgn', CHESS);
+  await sweep(page);
+  await page.locator('[data-ply="6"]').click();
+  const causes = page.getByRole('group', { name: 'What did it come from?' });
+  await causes.getByRole('button', { name: 'reply not seen' }).click();
+  await expect(causes.getByRole('button', { name: 'reply not seen' })).toHaveAttribute(
+    'aria-pressed',
+    'true',
+  );
+  await causes.getByRole('button', { name: 'too fast' }).click();
+  await page.keyboard.press('Home');
+  await expect(page.getByText('Cause: too fast')).toBeVisible();
+  await expect(page.getByTestId('noted')).toContainText('1 moment marked: 3… Nf6');
+  await expect(page.getByText('saved', { exact: true })).toBeVisible();
+  await page.reload();
+  await expect(page.getByText('Cause: too fast')).toBeVisible();
+  await page.getByRole('button', { name: 'Export' }).click();
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page
+      .getByRole('button', { name: /^PGN/ })
+      .or(page.getByRole('link', { name: /^PGN/ }))
+      .first()
+      .click(),
+  ]);
+  expect(await contentsOf(download)).toContain('[%cause hasty]');
+});

@@ -1,4 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process';
+import { readdirSync, readFileSync } from 'node:fs';
 import { sql } from 'drizzle-orm';
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
 import type { GameRecord } from '@/core/game/record';
@@ -271,6 +272,20 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('faults', { timeout: 120_000 }
     const started = await startStudy(owner, id, task);
     expect(started).toMatchObject({ study: { position: { node: far } } });
     await database().execute(sql`delete from asks`);
+  });
+
+  it('a worker gives way to other programs with all its threads, as it was told', async () => {
+    process.env.BEKTRA_WORKER_NICE = '7';
+    const { pid } = startWorker();
+    delete process.env.BEKTRA_WORKER_NICE;
+    await until(async () => (await healthOf()).worker, 20);
+    const nice = readdirSync(`/proc/${pid}/task`).map((thread) => {
+      const stat = readFileSync(`/proc/${pid}/task/${thread}/stat`, 'utf8');
+      // behind the name, which may hold anything
+      return Number(stat.slice(stat.lastIndexOf(')') + 2).split(' ')[16]);
+    });
+    // the threads of the process itself, and those of the engines
+    expect(nice.filter((one) => one === 7).length).toBeGreaterThan(1);
   });
 
   it('health tells whether a worker lives', async () => {

@@ -1,5 +1,6 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
+import { isDeepStrictEqual } from 'node:util';
 import { sql } from 'drizzle-orm';
 import { sweepGame } from '@/core/ask/sweep-game';
 import type { GameRecord } from '@/core/game/record';
@@ -124,7 +125,12 @@ export async function sweepUnderBlows(
       }
     }
     await frozen;
-    while ((await findBatch(owner, batch.id))!.state !== 'done') await wait(500);
+    for (let before = -1; ; await wait(2000)) {
+      const { state, done } = (await findBatch(owner, batch.id))!;
+      if (state === 'done') break;
+      if (done !== before) blows.say(`${done} of ${ids.length} games are done`);
+      before = done;
+    }
   } finally {
     await workers.end();
   }
@@ -158,9 +164,8 @@ async function countDifferent(
       async (question) => search.search(question, host),
       () => undefined,
     );
-    const alone = JSON.stringify(findingsOfSweep(game.record, found));
     const said = (await findingsOf(owner, game))?.findings;
-    if (JSON.stringify(said) !== alone) different++;
+    if (!isDeepStrictEqual(said, findingsOfSweep(game.record, found))) different++;
   }
   return different;
 }
