@@ -234,7 +234,8 @@ function Estimate({
         : t('estimate', {
             seconds: Math.max(1, Math.round(seconds)),
             minutes: Math.round(seconds / 60),
-            unit: seconds < 100 ? 'seconds' : 'minutes',
+            hours: Math.round(seconds / 3600),
+            unit: seconds < 100 ? 'seconds' : seconds < 100 * 60 ? 'minutes' : 'hours',
             engines: data.engines,
           })}
     </p>

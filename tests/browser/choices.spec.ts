@@ -118,7 +118,7 @@ test('one’s own variations are gone over, what fails in them is pointed out, a
   await expect(review.getByTestId('changes')).toHaveCount(0);
   await page.getByRole('button', { name: 'Choices …' }).click();
   const dialog = page.getByRole('dialog', { name: 'How to go over it' });
-  await dialog.getByLabel('What', { exact: true }).selectOption('variations');
+  await dialog.getByLabel('Which moves').selectOption('variations');
   await dialog.getByLabel('Last half move').fill('2');
   await expect(dialog.getByRole('alert')).toContainText('no variations');
   await dialog.getByLabel('Last half move').fill('5');

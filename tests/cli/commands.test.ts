@@ -12,11 +12,11 @@ interface Outcome {
 }
 
 /** Runs a command as a shell would, from another folder than the checkout. */
-function bektra(args: readonly string[], input = ''): Promise<Outcome> {
+function bektra(args: readonly string[], input = '', env = {}): Promise<Outcome> {
   return new Promise((done) => {
     const child = spawn(process.execPath, [resolve('dist/cli.mjs'), ...args], {
       cwd: folder,
-      env: { ...process.env, BEKTRA_ROOT: resolve('.') },
+      env: { ...process.env, BEKTRA_ROOT: resolve('.'), ...env },
     });
     let out = '';
     let err = '';
@@ -281,6 +281,19 @@ describe('match', () => {
     ]);
     expect(code).toBe(0);
     expect(out).toContain(': 2 games: ');
+  });
+});
+
+describe('worker', () => {
+  const withDatabase = (url: string) => ({ BEKTRA_DATABASE_URL: url, BEKTRA_DATA: folder });
+
+  it('says what to do where there is no database, or none that answers', async () => {
+    const none = await bektra(['worker'], '', withDatabase(''));
+    expect(none.code).toBe(3);
+    expect(none.err).toContain('Start Bektra with ./bektra start');
+    const away = await bektra(['worker'], '', withDatabase('postgres://a:b@127.0.0.1:1/none'));
+    expect(away.code).toBe(3);
+    expect(away.err).toContain('does not answer');
   });
 });
 

@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import { sweepGame } from '@/core/ask/sweep-game';
 import type { Ask } from '@/core/ask/question';
 import { GAME_KINDS, type GameKind } from '@/core/game/ruleset';
+import { accuracyOf } from '@/core/review/accuracy';
 import { lossOf } from '@/core/review/chance';
 import { findingsFrom } from '@/core/review/findings';
 import type { MoveReview } from '@/core/review/review';
@@ -26,6 +27,7 @@ const WITHIN = 3;
 const FOLDER = join(process.env.BEKTRA_ROOT ?? process.cwd(), 'tests/verdicts');
 
 interface Compared {
+  game: number;
   ours: MoveReview;
   /** What the reference says that the move loses. */
   loss: number;
@@ -76,6 +78,7 @@ async function benchSettings(
     const { findings } = findingsFrom(record, evaluations());
     for (const reference of references)
       compared.push({
+        game,
         ours: findings.moves[reference.ply]!,
         loss: referenceLoss(kind, findings.moves[reference.ply]!.side, reference),
       });
@@ -125,9 +128,35 @@ function tell(compared: readonly Compared[]): void {
     );
   }
   const unsettled = compared.filter(({ ours }) => ours.isUnsettled);
-  if (unsettled.length === 0) return;
+  const deviation = (some: readonly Compared[]): string =>
+    some.length === 0
+      ? '–'
+      : Math.sqrt(some.reduce((sum, one) => sum + distance(one) ** 2, 0) / some.length).toFixed(1);
+  const settled = compared.filter(({ ours }) => !ours.isUnsettled);
   report(
-    '  unsettled, and their mean difference',
-    `${unsettled.length} of ${compared.length}, ${mean(unsettled)} points`,
+    '  standard deviation of loss: settled, unsettled',
+    `${deviation(settled)} (${settled.length} moves), ${deviation(unsettled)} (${unsettled.length})`,
+  );
+  tellAccuracy(compared);
+}
+
+/** By how much the accuracy of a side in a game differs from what it is by the reference's losses. */
+function tellAccuracy(compared: readonly Compared[]): void {
+  const bySide = new Map<string, Compared[]>();
+  for (const one of compared.filter(({ ours }) => ours.isChoice)) {
+    const name = `${one.game} ${one.ours.side}`;
+    bySide.set(name, [...(bySide.get(name) ?? []), one]);
+  }
+  const differences = [...bySide.values()].map((moves) => {
+    const ours = accuracyOf(moves.map((one) => one.ours));
+    const theirs = accuracyOf(moves.map((one) => ({ ...one.ours, loss: one.loss })));
+    return { points: Math.abs(ours.value! - theirs.value!), error: ours.error ?? Infinity };
+  });
+  const mean = differences.reduce((sum, { points }) => sum + points, 0) / differences.length;
+  const most = Math.max(...differences.map(({ points }) => points));
+  const within = differences.filter(({ points, error }) => points <= error).length;
+  report(
+    '  accuracy of a side in a game: difference',
+    `${mean.toFixed(1)} points on average, ${most.toFixed(1)} at most; ${within} of ${differences.length} within its error`,
   );
 }
