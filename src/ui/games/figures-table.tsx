@@ -74,11 +74,15 @@ export function FiguresTable({ rows }: { rows: FiguresRow[] }) {
       cell: ({ row: { original } }) => {
         const { gameId, figures } = original;
         return figures.worst ? (
-          <Link href={`/games/${gameId}?ply=${figures.worst.ply - 1}`} prefetch={false}>
+          <Link
+            href={`/games/${gameId}?ply=${figures.worst.ply - 1}`}
+            className="move-link"
+            prefetch={false}
+          >
             {t('worstMove', { loss: wholeLoss(figures.worst.loss), ply: figures.worst.ply })}
           </Link>
         ) : (
-          <Link href={`/games/${gameId}`} prefetch={false}>
+          <Link href={`/games/${gameId}`} className="move-link" prefetch={false}>
             {t('noWorst')}
           </Link>
         );
