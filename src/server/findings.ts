@@ -6,6 +6,7 @@ import { annotated } from '@/core/review/annotate';
 import {
   changesBetween,
   findingsAlong,
+  findingsFrom,
   findingsOfSweep,
   mainLineCodes,
   overlaid,
@@ -17,7 +18,7 @@ import type { PositionEvaluation } from '@/core/review/evaluation';
 import { answersKnown } from '@/core/review/known-answers';
 import type { Remarks } from '@/core/review/remarks';
 import type { Findings, MoveReview } from '@/core/review/review';
-import { goesOverVariations, readSettingsText } from '@/core/review/sweep-settings';
+import { goesOverVariations, playedAlone, readSettingsText } from '@/core/review/sweep-settings';
 import { database } from './database';
 import { KnownEvaluations } from './evaluations';
 import { findGame, type StoredGame } from './games';
@@ -39,18 +40,27 @@ export async function findingsOf(owner: Owner, game: StoredGame): Promise<GameFi
   const shown = await shownSweep(owner, game.id);
   if (!shown) return null;
   const { findings: stored, rules, beside: _, ...sweep } = shown;
-  const found = await foundBy(game, sweep);
-  const evaluations = found.evaluations();
+  const evaluations = await evaluationsFor(game, sweep);
   const isStored = stored !== null && rules === REVIEW_RULES;
   if (isStored) return { sweep, findings: stored, evaluations };
   const findings =
     sweep.state === 'done'
-      ? await keepFindings(game, sweep.id, found)
-      : findingsOfSweep(game.record, found);
+      ? await keepFindings(game, sweep.id, await foundBy(game, sweep))
+      : findingsFrom(game.record, evaluations);
   return { sweep, findings, evaluations };
 }
 
-/** What a sweep has found, or has found so far. */
+/** What a sweep has found, or has found so far, in the main line alone; by ply, null where nothing is known. */
+async function evaluationsFor(
+  { record }: StoredGame,
+  { version, settings }: Pick<SweepStatus, 'version' | 'settings'>,
+): Promise<readonly (PositionEvaluation | null)[]> {
+  const played = playedAlone(readSettingsText(settings));
+  if (!played) return [null, ...mainLineCodes(record)].map(() => null);
+  return (await (await KnownEvaluations.load(record, version ?? '')).found(played)).evaluations();
+}
+
+/** What a sweep has found, in variations too. */
 async function foundBy(
   { record }: StoredGame,
   { version, settings: text }: Pick<SweepStatus, 'version' | 'settings'>,
@@ -139,11 +149,9 @@ export async function reviewOf(
   const findings = known?.isComplete || rules !== REVIEW_RULES ? null : stored;
   const evaluations = known?.isComplete
     ? []
-    : (await foundBy(game, status))
-        .evaluations()
-        .flatMap((found, ply): [number, PositionEvaluation][] =>
-          found && found.answers !== answersKnown(known?.answers ?? '', ply) ? [[ply, found]] : [],
-        );
+    : (await evaluationsFor(game, status)).flatMap((found, ply): [number, PositionEvaluation][] =>
+        found && found.answers !== answersKnown(known?.answers ?? '', ply) ? [[ply, found]] : [],
+      );
   return {
     sweep,
     shown: {

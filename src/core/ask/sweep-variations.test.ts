@@ -9,7 +9,7 @@ import { readGames } from '../notation/formats';
 import { annotated } from '../review/annotate';
 import { changesBetween, findingsOfSweep, overlaid } from '../review/findings';
 import { USUAL_REMARKS } from '../review/remarks';
-import type { Scope } from '../review/sweep-settings';
+import { playedAlone, type Scope } from '../review/sweep-settings';
 import { isFlag } from '../review/verdict';
 import { writeGame } from '../notation/formats';
 import type { Ask } from './question';
@@ -136,6 +136,18 @@ describe('the variations of a game', () => {
       null,
       4,
     ]);
+  });
+
+  it('are left out where only the moves that were played are asked about', async () => {
+    const both = settings({ over: 'both', from: 2 });
+    expect(playedAlone(both)).toEqual(settings({ from: 2 }));
+    expect(playedAlone(settings({ over: 'variations' }))).toBeNull();
+    for (const same of [settings(), settings({ side: 1 }), { depth: 5, lines: 1 }])
+      expect(playedAlone(same)).toEqual(same);
+    const alone = await sweepGame(GAME, playedAlone(both)!)(engine().ask, () => undefined);
+    const whole = await sweepGame(GAME, both)(engine().ask, () => undefined);
+    expect(alone.evaluations()).toEqual(whole.evaluations());
+    expect(alone.variations()).toEqual([]);
   });
 
   it('count in how far a sweep has come, from its first word on', async () => {

@@ -50,6 +50,13 @@ export type Scope = z.infer<typeof scopeSchema>;
 export const goesOverVariations = (settings: SweepSettings): boolean =>
   'average' in settings && settings.moves?.over !== undefined;
 
+/** The same for the moves that were played alone; null where those are not gone over. */
+export function playedAlone(settings: SweepSettings): SweepSettings | null {
+  if (!('average' in settings) || !settings.moves) return settings;
+  const { over, ...moves } = settings.moves;
+  return over === 'variations' ? null : { ...settings, moves };
+}
+
 /** @param ply of the move, 1 for the first */
 export const isInScope = (
   { side, from = 1, to = Infinity }: Scope,
