@@ -56,7 +56,7 @@ type Item =
 const isSaid = (found: MoveReview | null, remarks: Remarks): found is MoveReview =>
   found !== null &&
   isRemarked(found, remarks) &&
-  (remarks.form !== 'symbols' || (remarks.lineMoves > 0 && found.betterLine.length > 0));
+  (remarks.form !== 'symbols' || hasBetter(found, remarks.lineMoves));
 
 function withAllBelow(view: GameView, ids: readonly NodeId[]): GameNode[] {
   const nodes: GameNode[] = [];
@@ -307,7 +307,6 @@ function Finding({
   spent: number | null;
 }) {
   const t = useTranslations('finding');
-  const isCurrent = useIsCurrent(node.id);
   const seenText = useSeenText();
   const { lineMoves, form } = usePreferences((state) => state.remarks);
   const isError = !isFind(found.verdict);
@@ -343,18 +342,33 @@ function Finding({
           <strong>{isError ? cost : t('onlyMove')}</strong> · {facts.join(' · ')}
         </>
       )}
-      {found.betterLine.length > 0 && lineMoves > 0 && (
+      {hasBetter(found, lineMoves) && (
         <div>
-          <span className="soft">{t('better')} </span>
-          <InlineLine
-            base={node.parent!}
-            codes={found.betterLine}
-            most={lineMoves}
-            isStop={isCurrent}
-          />
+          <BetterLine node={node} found={found} />
         </div>
       )}
     </div>
+  );
+}
+
+/** A better line is known, and wanted. */
+const hasBetter = ({ betterLine }: MoveReview, lineMoves: number): boolean =>
+  betterLine.length > 0 && lineMoves > 0;
+
+function BetterLine({ node, found }: { node: GameNode; found: MoveReview }) {
+  const t = useTranslations('finding');
+  const isCurrent = useIsCurrent(node.id);
+  const { lineMoves } = usePreferences((state) => state.remarks);
+  return (
+    <>
+      <span className="soft">{t('better')} </span>
+      <InlineLine
+        base={node.parent!}
+        codes={found.betterLine}
+        most={lineMoves}
+        isStop={isCurrent}
+      />
+    </>
   );
 }
 
@@ -476,24 +490,16 @@ const VariationMove = memo(function VariationMove({
 /** What a move of a variation costs, and the better line. */
 function Failure({ node, found }: { node: GameNode; found: MoveReview }) {
   const t = useTranslations('finding');
-  const isCurrent = useIsCurrent(node.id);
   const { lineMoves } = usePreferences((state) => state.remarks);
+  const loss = wholeLoss(found.loss);
   return (
     <span className="failure">
       {' ('}
-      <strong title={t('cost', { loss: wholeLoss(found.loss) })}>
-        {t('points', { loss: wholeLoss(found.loss) })}
-      </strong>
-      {found.betterLine.length > 0 && lineMoves > 0 && (
+      <strong title={t('cost', { loss })}>{t('points', { loss })}</strong>
+      {hasBetter(found, lineMoves) && (
         <>
           {', '}
-          <span className="soft">{t('better')} </span>
-          <InlineLine
-            base={node.parent!}
-            codes={found.betterLine}
-            most={lineMoves}
-            isStop={isCurrent}
-          />
+          <BetterLine node={node} found={found} />
         </>
       )}
       {') '}
