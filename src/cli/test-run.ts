@@ -1,9 +1,11 @@
 import { spawn } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { mkdir, readFile, rm, writeFile } from 'node:fs/promises';
+import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import * as z from 'zod';
 import { settings } from '@/server/settings';
+import { Slots } from '@/server/slots';
 import { EXIT } from './exit';
 import { Cluster } from './serve/cluster';
 import { buildWeb } from './serve/web-build';
@@ -51,12 +53,17 @@ const CHECKS: readonly [string, (root: string) => string[]][] = [
 
 async function runChecks(root: string): Promise<Tally> {
   const tally = { passed: 0, failed: 0 };
-  for (const [name, args] of CHECKS) {
-    const passed = await run(root, args(root));
-    say(`${passed ? 'ok    ' : 'FAILED'} ${name}`);
-    if (passed) tally.passed++;
-    else tally.failed++;
-  }
+  const slots = new Slots(availableParallelism());
+  await Promise.all(
+    CHECKS.map(([name, args]) =>
+      slots.run(async () => {
+        const passed = await run(root, args(root));
+        say(`${passed ? 'ok    ' : 'FAILED'} ${name}`);
+        if (passed) tally.passed++;
+        else tally.failed++;
+      }),
+    ),
+  );
   return tally;
 }
 
