@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { CalledOff, type Answer } from '@/core/ask/question';
 import { Claims } from './claims';
+import { inTurn } from './session';
 
 const ANSWER: Answer = { depth: 9, nodes: 100, milliseconds: 5, lines: [] };
 
@@ -108,5 +109,25 @@ describe('a question that several ask at once', () => {
     void own.answer('other', () => Promise.resolve(null), store.search, never);
     await later();
     expect(store.searches).toBe(2);
+  });
+});
+
+describe('one connection that many ask', () => {
+  it('is asked one question after the other, also behind one that is refused', async () => {
+    let running = 0;
+    let most = 0;
+    const query = async (text: string) => {
+      most = Math.max(most, ++running);
+      await later(2);
+      running--;
+      if (text === 'wrong') throw new Error('refused');
+      return { rows: [{ text }] };
+    };
+    const session = inTurn({ query } as never);
+    const asked = ['one', 'wrong', 'two'].map((text) => session.query(text));
+    expect((await asked[0]!).rows).toEqual([{ text: 'one' }]);
+    await expect(asked[1]).rejects.toThrow('refused');
+    expect((await asked[2]!).rows).toEqual([{ text: 'two' }]);
+    expect(most).toBe(1);
   });
 });

@@ -1,5 +1,5 @@
-import type pg from 'pg';
 import { CalledOff, type Answer } from '@/core/ask/question';
+import type { Session } from './session';
 
 /** How long what another worker searches is waited for until it is looked at again. */
 const AGAIN_MS = 200;
@@ -11,7 +11,7 @@ const AGAIN_MS = 200;
 export class Claims {
   private readonly underWay = new Map<string, Promise<Answer>>();
 
-  constructor(private readonly session: Pick<pg.Client, 'query'>) {}
+  constructor(private readonly session: Session) {}
 
   /**
    * The answer to a question, by whoever searches it.

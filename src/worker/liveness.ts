@@ -2,6 +2,7 @@ import pg from 'pg';
 import { databaseUrl } from '@/server/database';
 import { WORKER_LOCK } from '@/server/health';
 import { logger } from '@/server/log';
+import { inTurn } from './session';
 
 const CHECK_MS = 2000;
 /** A worker whose session has been silent for so long stands still: one that lives speaks at every check. */
@@ -12,15 +13,16 @@ const FROZEN_MS = 15_000;
  * lock under its name, which the database drops when the process is gone.
  */
 export class Liveness {
+  private readonly client = new pg.Client({ connectionString: databaseUrl() });
   /** Whose locks tell that this worker lives, and what it searches. */
-  readonly session = new pg.Client({ connectionString: databaseUrl() });
+  readonly session = inTurn(this.client);
   private readonly own = new Set<string>();
   private timer: NodeJS.Timeout | null = null;
 
   /** @param onLost called when the connection, and with it the locks, is gone: the process should end */
   async start(onLost: () => void): Promise<void> {
-    this.session.on('error', onLost);
-    await this.session.connect();
+    this.client.on('error', onLost);
+    await this.client.connect();
     await this.session.query('select pg_advisory_lock_shared(hashtextextended($1, 0))', [
       WORKER_LOCK,
     ]);
@@ -40,7 +42,11 @@ export class Liveness {
 
   private schedule(): void {
     this.timer = setTimeout(() => {
-      this.last = this.last.then(() => this.endTheFrozen()).then(() => this.freeJobsOfTheDead());
+      this.last = this.last
+        // a check that failed is no reason to leave out the next
+        .catch(() => undefined)
+        .then(() => this.freeJobsOfTheDead())
+        .then(() => this.endTheFrozen());
       this.last
         .catch((error: unknown) => logger('worker').error({ err: error }, 'liveness check failed'))
         .finally(() => this.schedule());
@@ -81,8 +87,8 @@ export class Liveness {
 
   async stop(): Promise<void> {
     if (this.timer) clearTimeout(this.timer);
-    this.session.removeAllListeners('error');
-    this.session.on('error', () => {});
-    await this.session.end();
+    this.client.removeAllListeners('error');
+    this.client.on('error', () => {});
+    await this.client.end();
   }
 }

@@ -17,6 +17,7 @@ import { startSweep } from '@/server/sweeps';
 import pg from 'pg';
 import { Claims } from '@/worker/claims';
 import { EnginePool } from '@/worker/engine-pool';
+import { inTurn } from '@/worker/session';
 import { runSweep } from '@/worker/sweep-job';
 import { ENGINE_FILES } from '../engine-files';
 import { withDatabase } from '../serve/serve';
@@ -57,7 +58,7 @@ async function sweepWith(count: number, owner: Owner, record: GameRecord): Promi
   const version = `bench-${process.pid}-${game!.id}`;
   const session = new pg.Client({ connectionString: databaseUrl() });
   await session.connect();
-  const claims = new Claims(session);
+  const claims = new Claims(inTurn(session));
   const started = performance.now();
   await runSweep(sweep.id, pool, claims, () => version, new AbortController().signal);
   const wall = performance.now() - started;
