@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test, type Page } from '@playwright/test';
 import { contentsOf, kif, pgn, sweep, takeIn, watchForErrors } from './support';
 
 // Black lets a mate in one happen; White gives a pawn before
@@ -9,6 +9,20 @@ const SHOGI = kif(`   1 ７六歩(77)
    4 同　銀(31)
    5 ２六歩(27)
 `);
+
+/** The game on the Desk as a PGN file. */
+async function exportedPgn(page: Page): Promise<string> {
+  await page.getByRole('button', { name: 'Export' }).click();
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page
+      .getByRole('button', { name: /^PGN/ })
+      .or(page.getByRole('link', { name: /^PGN/ }))
+      .first()
+      .click(),
+  ]);
+  return contentsOf(download);
+}
 
 test('a sweep goes over the moves that were chosen, and says how long that will take', async ({
   page,
@@ -63,16 +77,7 @@ test('remarks are as they were chosen, in the sheet and in what goes out, and ar
   await dialog.getByRole('button', { name: 'Close' }).click();
   await expect(page.locator('.sheet-rows .evaluation')).toHaveCount(0);
   await expect(sheet.getByText(/A blunder: it gives away \d+ chance points/).first()).toBeVisible();
-  await page.getByRole('button', { name: 'Export' }).click();
-  const [download] = await Promise.all([
-    page.waitForEvent('download'),
-    page
-      .getByRole('button', { name: /^PGN/ })
-      .or(page.getByRole('link', { name: /^PGN/ }))
-      .first()
-      .click(),
-  ]);
-  const text = (await contentsOf(download)).replace(/\s+/g, ' ');
+  const text = (await exportedPgn(page)).replace(/\s+/g, ' ');
   expect(text).toContain('The move played is a blunder');
   expect(text).not.toContain('%eval');
   expect(text).not.toContain('$6');
@@ -174,14 +179,5 @@ test('an error of one’s own is given its cause by one tap, which goes out with
   await expect(page.getByText('saved', { exact: true })).toBeVisible();
   await page.reload();
   await expect(page.getByText('Cause: too fast')).toBeVisible();
-  await page.getByRole('button', { name: 'Export' }).click();
-  const [download] = await Promise.all([
-    page.waitForEvent('download'),
-    page
-      .getByRole('button', { name: /^PGN/ })
-      .or(page.getByRole('link', { name: /^PGN/ }))
-      .first()
-      .click(),
-  ]);
-  expect(await contentsOf(download)).toContain('[%cause hasty]');
+  expect(await exportedPgn(page)).toContain('[%cause hasty]');
 });

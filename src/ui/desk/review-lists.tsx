@@ -63,12 +63,20 @@ export function Changes() {
       setFailed(true);
     }
   };
+  const alert = failed && (
+    <p role="alert" className="m-0">
+      {t('failed')}
+    </p>
+  );
   if (!comparison)
     return (
       hasLetGo && (
-        <Button variant="plain" size="sm" className="mb-2" onClick={() => void setBeside(true)}>
-          {t('back')}
-        </Button>
+        <div className="small mb-2">
+          <Button variant="plain" size="sm" onClick={() => void setBeside(true)}>
+            {t('back')}
+          </Button>
+          {alert}
+        </div>
       )
     );
   const { changes, settings } = comparison;
@@ -80,11 +88,7 @@ export function Changes() {
           {t('letGo')}
         </Button>
       </div>
-      {failed && (
-        <p role="alert" className="m-0">
-          {t('failed')}
-        </p>
-      )}
+      {alert}
       {changes.map(({ ply, before, now }) => (
         <p key={ply} className="m-0">
           <MoveLink ply={ply} /> {t('before')} <Said {...before} /> {t('now')} <Said {...now} />
