@@ -1,17 +1,12 @@
 import { defineConfig } from '@playwright/test';
-import { CARDS } from './src/ui/desk/card-names';
+import { DEMO_STATE } from './tests/browser/open-demo';
 
 const report = process.env.BEKTRA_TEST_REPORT;
 const baseURL = process.env.BEKTRA_TEST_URL ?? 'http://127.0.0.1:3210/';
 
-/** All cards of the Desk are open, so that a test finds what it looks for; how they open is a test of its own. */
-const cards = {
-  name: 'bektra-cards',
-  value: JSON.stringify({ state: { open: CARDS }, version: 0 }),
-};
-
 export default defineConfig({
   testDir: 'tests/browser',
+  globalSetup: './tests/browser/open-demo.ts',
   workers: 1,
   timeout: 120_000,
   expect: { timeout: 20_000 },
@@ -19,10 +14,7 @@ export default defineConfig({
   outputDir: '.data-test/playwright',
   use: {
     baseURL,
-    storageState: {
-      cookies: [],
-      origins: [{ origin: new URL(baseURL).origin, localStorage: [cards] }],
-    },
+    storageState: DEMO_STATE,
     viewport: { width: 1280, height: 800 },
     acceptDownloads: true,
     launchOptions: {

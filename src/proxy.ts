@@ -1,6 +1,6 @@
 import { NextResponse, type NextRequest } from 'next/server';
 import { isPlainText } from '@/core/game/text';
-import { isAllowedHost } from '@/server/access';
+import { ADDRESS_HEADER, isAllowedHost } from '@/server/origin';
 
 /** Scripts run by the page's own nonce alone; the compiled engine needs WebAssembly, the development server eval. */
 function policy(nonce: string): string {
@@ -29,6 +29,13 @@ function isPlainAddress({ pathname, searchParams }: URL): boolean {
   }
 }
 
+/** Where a page is, without what the router adds for itself. */
+function addressOf({ pathname, searchParams }: URL): string {
+  const query = new URLSearchParams(searchParams);
+  query.delete('_rsc');
+  return query.size > 0 ? `${pathname}?${query}` : pathname;
+}
+
 /** Every page passes here: under a name that is ours, with an address that can be read, and a policy of its own. */
 export default function proxy(request: NextRequest): NextResponse {
   if (!isAllowedHost(request.headers.get('host')))
@@ -40,6 +47,7 @@ export default function proxy(request: NextRequest): NextResponse {
   const nonce = Buffer.from(crypto.randomUUID()).toString('base64');
   const headers = new Headers(request.headers);
   headers.set('x-nonce', nonce);
+  headers.set(ADDRESS_HEADER, addressOf(request.nextUrl));
   headers.set('Content-Security-Policy', policy(nonce));
   const response = NextResponse.next({ request: { headers } });
   response.headers.set('Content-Security-Policy', policy(nonce));

@@ -1,42 +1,27 @@
 import Link from 'next/link';
 import { getTranslations } from 'next-intl/server';
 import * as z from 'zod';
-import { countGames, listGames, type ListPlace, type ListStretch } from '@/server/game-list';
+import { countGames, listGames, type ListPlace } from '@/server/game-list';
 import { listBatches } from '@/server/batches';
 import { latestImports } from '@/server/imports';
 import { settings } from '@/server/settings';
 import { settingsText } from '@/core/review/sweep-settings';
-import { currentOwner } from '@/server/owner';
 import { BatchPanel } from '@/ui/games/batch-panel';
 import { GamesTable } from '@/ui/games/games-table';
 import { ImportPanel } from '@/ui/games/import-panel';
 import { Masthead } from '@/ui/shell/masthead';
 import { GAME_KINDS } from '@/core/game/ruleset';
+import { listQuerySchema, placeText, stretchOf } from './list-query';
+import { signedIn } from './visit';
 
 export const dynamic = 'force-dynamic';
 
 /** Reports of imports that stay within reach. */
 const EARLIER_IMPORTS = 5;
 
-const PLACE = /^[0-9?.-]{0,10}~\d{1,15}$/;
-
-const querySchema = z.object({
+const querySchema = listQuerySchema.extend({
   kind: z.enum(GAME_KINDS).optional().catch(undefined),
-  text: z.string().max(100).optional().catch(undefined),
-  /** A place in the list, as {@link placeText} writes it: what follows it, or what comes before it. */
-  older: z.string().regex(PLACE).optional().catch(undefined),
-  newer: z.string().regex(PLACE).optional().catch(undefined),
 });
-
-const placeText = ({ date, id }: ListPlace): string => `${date ?? ''}~${id}`;
-
-function stretchOf({ older, newer }: { older?: string; newer?: string }): ListStretch | null {
-  const text = older ?? newer;
-  if (text === undefined) return null;
-  const [date, id] = text.split('~');
-  const from = { date: date === '' ? null : date!, id: Number(id) };
-  return { from, way: older === undefined ? 'newer' : 'older' };
-}
 
 interface Props {
   searchParams: Promise<Record<string, string | string[] | undefined>>;
@@ -44,15 +29,11 @@ interface Props {
 
 export default async function GamesPage({ searchParams }: Props) {
   const t = await getTranslations('games');
-  const { kind, text, older, newer } = querySchema.parse(await searchParams);
-  const owner = await currentOwner();
+  const { kind, text, ...stretch } = querySchema.parse(await searchParams);
+  const owner = await signedIn();
   const all = await countGames(owner);
   const filter = { ...(kind ? { kind } : {}), ...(text ? { text } : {}) };
-  const page = await listGames(
-    owner,
-    filter,
-    stretchOf({ ...(older ? { older } : {}), ...(newer ? { newer } : {}) }),
-  );
+  const page = await listGames(owner, filter, stretchOf(stretch));
   const { games, total } = page;
   const href = (way: 'older' | 'newer', place: ListPlace): string => {
     const query = new URLSearchParams({
@@ -106,7 +87,7 @@ export default async function GamesPage({ searchParams }: Props) {
           </Link>
         )}
         {games.length > 0 ? (
-          <GamesTable games={games} />
+          <GamesTable games={games} canChoose />
         ) : (
           <p className="soft">{all === 0 ? t('none') : t('noneFound')}</p>
         )}

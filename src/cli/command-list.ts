@@ -35,6 +35,10 @@ export const COMMANDS: Readonly<Record<string, Command>> = {
     ],
     run: async (words) => (await import('./test-run')).runTests(words),
   },
+  account: {
+    usage: ['account make|reset NAME   make an account, or give one a new password, and print it'],
+    run: async ([action, name]) => (await import('./account')).account(action, name),
+  },
   backup: {
     usage: ['backup FILE               save the database to a file'],
     run: async ([file]) => (await import('./serve/backup')).backup(file),

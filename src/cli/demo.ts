@@ -7,7 +7,7 @@ import { isRead } from '@/core/notation/reading';
 import { database } from '@/server/database';
 import { everHadGames } from '@/server/game-list';
 import { insertGames } from '@/server/insert-games';
-import { currentOwner } from '@/server/owner';
+import { demoOwner } from '@/server/owner';
 import { prepareGame } from '@/server/prepared-game';
 import { settings } from '@/server/settings';
 import { EXIT } from './exit';
@@ -21,7 +21,7 @@ export async function remakeDemo(): Promise<number> {
 
 /** Fills a new database with the made-up games of demo/games. */
 export async function seedDemo(say: (text: string) => void): Promise<void> {
-  const owner = await currentOwner();
+  const owner = await demoOwner();
   const folder = join(settings().root, 'demo/games');
   if ((await everHadGames()) || !existsSync(folder)) return;
   say('Filling in the demo games …');

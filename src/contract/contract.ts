@@ -1,10 +1,13 @@
 import * as z from 'zod';
+import type { Need } from './rights';
 
 /** What a page may ask of the server and is answered: one definition for both, checked on either side. */
 export interface Contract<Query, Body, Answer> {
   method: 'GET' | 'POST' | 'PUT' | 'DELETE';
   /** Of the route; `[id]` stands for a row's id. */
   path: `/api/${string}`;
+  /** What who asks must have. */
+  needs: Need;
   /** What is in the address behind the path. */
   query: z.ZodType<Query>;
   /** What is sent as JSON. */
@@ -17,11 +20,12 @@ export interface Contract<Query, Body, Answer> {
 const nothing = z.undefined();
 const noQuery = z.object({});
 
-/** Parts that are left out are empty. */
+/** Parts that are left out are empty; who asks must have an account unless more or less is said. */
 export const contract = <Query = Record<string, never>, Body = undefined, Answer = undefined>(
   method: Contract<Query, Body, Answer>['method'],
   path: Contract<Query, Body, Answer>['path'],
   parts: {
+    needs?: Need;
     query?: z.ZodType<Query>;
     body?: z.ZodType<Body>;
     answer?: z.ZodType<Answer>;
@@ -30,6 +34,7 @@ export const contract = <Query = Record<string, never>, Body = undefined, Answer
 ): Contract<Query, Body, Answer> => ({
   method,
   path,
+  needs: parts.needs ?? 'account',
   query: parts.query ?? (noQuery as unknown as z.ZodType<Query>),
   body: parts.body ?? (nothing as unknown as z.ZodType<Body>),
   answer: parts.answer ?? (nothing as unknown as z.ZodType<Answer>),

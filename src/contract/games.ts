@@ -23,9 +23,10 @@ export const createGame = contract('POST', '/api/games', {
   status: 201,
 });
 
-export const removeGame = contract('DELETE', '/api/games/[id]');
+export const removeGame = contract('DELETE', '/api/games/[id]', { needs: 'own' });
 
 export const keepOwnSide = contract('PUT', '/api/games/[id]/own-side', {
+  needs: 'edit',
   body: z.object({ side: side.nullable() }),
 });
 
@@ -33,12 +34,14 @@ export const keepOwnSide = contract('PUT', '/api/games/[id]/own-side', {
 export const changesSchema = z.object({ version, steps: z.array(stepSchema) });
 
 export const changesSince = contract('GET', '/api/games/[id]/steps', {
+  needs: 'read',
   query: z.object({ since: z.coerce.number().pipe(version) }),
   answer: changesSchema,
 });
 
 /** Refused with 409 and {@link changesSchema} as the detail where the game has changed meanwhile, 422 where the steps do not fit it. */
 export const saveSteps = contract('POST', '/api/games/[id]/steps', {
+  needs: 'comment',
   body: z.object({
     version: version.min(1),
     steps: z.array(stepSchema).min(1).max(MOST_STEPS),

@@ -61,6 +61,7 @@ export type ReviewState = z.infer<typeof reviewStateSchema>;
 
 /** What is known of a game's review; of the sweep `has`, only what rests on more answers than are `known`, and `complete`: not the findings either. */
 export const findReview = contract('GET', '/api/games/[id]/review', {
+  needs: 'read',
   query: z.object({
     has: z.coerce.number().int().nonnegative().optional(),
     complete: z.literal('1').optional(),
@@ -75,6 +76,7 @@ export const findReview = contract('GET', '/api/games/[id]/review', {
 });
 
 export const startSweep = contract('POST', '/api/games/[id]/sweep', {
+  needs: 'edit',
   body: sweepSettingsSchema,
   answer: sweepStatusSchema,
   status: 202,
@@ -88,14 +90,16 @@ export const findSpeed = contract('GET', '/api/speed', {
 
 /** Sets the sweep that is shown beside the one before it, or lets that one give way; 404 where none is shown. */
 export const compareSweep = contract('PUT', '/api/games/[id]/sweep', {
+  needs: 'edit',
   body: z.object({ beside: z.boolean() }),
   answer: reviewStateSchema,
 });
 
-export const stopSweep = contract('DELETE', '/api/games/[id]/sweep');
+export const stopSweep = contract('DELETE', '/api/games/[id]/sweep', { needs: 'edit' });
 
 /** A move has been entered at a stop: what was best there, and what was played. */
 export const answerThought = contract('POST', '/api/games/[id]/think', {
+  needs: 'read',
   body: z.object({
     side: side.nullable(),
     stop: z.number().int().positive(),

@@ -32,11 +32,13 @@ export const studySchema = z.object({
 export type Study = z.infer<typeof studySchema>;
 
 export const listStudies = contract('GET', '/api/games/[id]/studies', {
+  needs: 'read',
   answer: z.array(studySchema),
 });
 
 /** Refused with 422 where there is nothing to find, 403 without such an engine, 429 where too many are asked for already. */
 export const startStudy = contract('POST', '/api/games/[id]/studies', {
+  needs: 'edit',
   body: z.object({
     node: z.number().int().min(0),
     way: z.array(z.string().max(8)).max(500).readonly(),
@@ -50,10 +52,13 @@ export const startStudy = contract('POST', '/api/games/[id]/studies', {
   status: 201,
 });
 
-export const findStudy = contract('GET', '/api/studies/[id]', { answer: studySchema });
+export const findStudy = contract('GET', '/api/studies/[id]', {
+  needs: 'read',
+  answer: studySchema,
+});
 
 /** Calls a study off, or takes a finished one away. */
-export const removeStudy = contract('DELETE', '/api/studies/[id]');
+export const removeStudy = contract('DELETE', '/api/studies/[id]', { needs: 'edit' });
 
 /** An external engine as the people who may use it see it. */
 export const offeredEngineSchema = z.object({

@@ -1,22 +1,97 @@
-import { settings } from './settings';
+import { and, eq, gt, inArray, isNull, or, sql, type SQL } from 'drizzle-orm';
+import { allows, RIGHTS, type Right } from '@/contract/rights';
+import { accountOf } from './accounts';
+import { database } from './database';
+import { OWNER, type Owner } from './owner';
+import { asks, collectionGames, games, grants, owners } from './schema';
 
-/** The name in a Host header, without its port; null where it is none. */
-function nameOf(host: string | null): string | null {
-  const match = /^(\[[0-9a-f:.]+\]|[a-z0-9.-]+)(?::\d{1,5})?$/i.exec(host ?? '');
-  return match ? match[1]!.toLowerCase() : null;
+/** Who sends a request: an account, where one is signed in, and whoever has been given links. */
+export interface Asker {
+  account: Owner | null;
+  /** The secret parts of the links that they have opened. */
+  links: readonly string[];
 }
 
-/** Whether a request was sent to a name that this app is known by: others may lead here by a lie. */
-export function isAllowedHost(host: string | null): boolean {
-  const name = nameOf(host);
-  return name !== null && settings().hosts.includes(name);
+/** A game that somebody may do something with. */
+export interface Admission {
+  /** Whose it is: all that is asked about the game is bound to them. */
+  owner: Owner;
+  gameId: number;
+  right: Right;
 }
 
-/** Whether a request for a change comes from a page of another site; programs say nothing of a site. */
-export function isForeign(headers: Headers): boolean {
-  const site = headers.get('sec-fetch-site');
-  if (site !== null && site !== 'same-origin' && site !== 'none') return true;
-  const origin = headers.get('origin');
-  if (origin === null) return false;
-  return !URL.canParse(origin) || new URL(origin).host !== headers.get('host');
+export const LINKS_COOKIE = 'bektra.links';
+/** As many links as a browser remembers. */
+export const MOST_LINKS = 20;
+/** 24 random bytes in base64url. */
+export const LINK = /^[A-Za-z0-9_-]{32}$/;
+
+/** The links of a request's cookie, the last opened first. */
+export function linksOf(headers: Headers): string[] {
+  const cookies = (headers.get('cookie') ?? '').split(/;\s*/);
+  const given = cookies.find((cookie) => cookie.startsWith(`${LINKS_COOKIE}=`));
+  return (given?.slice(LINKS_COOKIE.length + 1).split('.') ?? [])
+    .filter((link) => LINK.test(link))
+    .slice(0, MOST_LINKS);
 }
+
+export const askerOf = async (headers: Headers): Promise<Asker> => ({
+  account: await accountOf(headers),
+  links: linksOf(headers),
+});
+
+/** The grants that somebody has, and that are not over. */
+export const grantedTo = ({ account, links }: Asker): SQL =>
+  and(
+    or(
+      account ? eq(grants.granteeId, account.id) : undefined,
+      links.length > 0 ? inArray(grants.link, [...links]) : undefined,
+      // of nothing to look for, nothing is found
+      sql`false`,
+    ),
+    or(isNull(grants.expiresAt), gt(grants.expiresAt, sql`now()`)),
+  )!;
+
+/** Whether a row of grants reaches a row of games. */
+export const reachesGame: SQL = and(
+  eq(grants.ownerId, games.ownerId),
+  or(
+    eq(grants.gameId, games.id),
+    sql`exists (select from ${collectionGames}
+      where ${collectionGames.collectionId} = ${grants.collectionId} and ${collectionGames.gameId} = ${games.id})`,
+    and(isNull(grants.gameId), isNull(grants.collectionId)),
+  ),
+)!;
+
+/** What somebody may do with a game; null: nothing, or there is none. */
+export async function admit(asker: Asker, gameId: number): Promise<Admission | null> {
+  const [game] = await database()
+    .select(OWNER)
+    .from(games)
+    .innerJoin(owners, eq(owners.id, games.ownerId))
+    .where(eq(games.id, gameId));
+  if (!game) return null;
+  if (game.id === asker.account?.id) return { owner: game, gameId, right: 'own' };
+  const given = await database()
+    .select({ right: grants.right })
+    .from(grants)
+    .innerJoin(games, eq(games.id, gameId))
+    .where(and(grantedTo(asker), reachesGame));
+  const rights = given.map(({ right }) => right);
+  const right = RIGHTS.findLast((one) => rights.some((had) => had === one));
+  return right === undefined ? null : { owner: game, gameId, right };
+}
+
+/** The same for the game that a study is about. */
+export async function admitToStudy(asker: Asker, studyId: number): Promise<Admission | null> {
+  const [study] = await database()
+    .select({ gameId: asks.gameId })
+    .from(asks)
+    .where(and(eq(asks.id, studyId), eq(asks.plan, 'study')));
+  const gameId = study?.gameId ?? null;
+  return gameId === null ? null : admit(asker, gameId);
+}
+
+/** Whether somebody may hear of what happens to a game. */
+export const mayRead = async (asker: Asker, gameId: number): Promise<boolean> =>
+  allows((await admit(asker, gameId))?.right ?? null, 'read');

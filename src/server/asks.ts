@@ -2,7 +2,7 @@ import { and, eq, inArray, sql } from 'drizzle-orm';
 import { database, type Transaction } from './database';
 import { announce } from './events';
 import { findGame, type StoredGame } from './games';
-import type { Owner } from './owner';
+import type { OwnerRef } from './owner';
 import { dequeue, enqueue } from './queue';
 import { asks, type AskState, type JobPlan } from './schema';
 
@@ -29,7 +29,7 @@ export const announceAsk = (
   announce({ owner: ownerId, type: plan, id, gameId: gameId ?? undefined, ...what });
 
 /** Calls off what was asked; what has been found so far stays. False where it was no longer open. */
-export async function cancelAsk(owner: Owner, plan: JobPlan, id: number): Promise<boolean> {
+export async function cancelAsk(owner: OwnerRef, plan: JobPlan, id: number): Promise<boolean> {
   const cancelled = await database().transaction(async (tx) => {
     const [row] = await tx
       .update(asks)
@@ -51,7 +51,7 @@ export async function cancelAsk(owner: Owner, plan: JobPlan, id: number): Promis
 }
 
 /** Takes away what was asked with all that was found, and calls it off where it is open. */
-export async function removeAsk(owner: Owner, plan: JobPlan, id: number): Promise<boolean> {
+export async function removeAsk(owner: OwnerRef, plan: JobPlan, id: number): Promise<boolean> {
   const removed = await database().transaction(async (tx) => {
     const [row] = await tx
       .delete(asks)
@@ -74,7 +74,7 @@ export async function openAsk(
     .from(asks)
     .where(and(eq(asks.id, id), eq(asks.plan, plan), inArray(asks.state, OPEN_STATES)));
   if (!ask) return null;
-  const game = await findGame({ id: ask.ownerId, playerName: '' }, ask.gameId ?? 0);
+  const game = await findGame({ id: ask.ownerId }, ask.gameId ?? 0);
   return game && { ask, game };
 }
 

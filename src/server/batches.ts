@@ -4,7 +4,7 @@ import { settingsText, type SweepSettings } from '@/core/review/sweep-settings';
 import { announceAsk } from './asks';
 import { database, type Transaction } from './database';
 import { gamesOf, type GameFilter } from './game-list';
-import type { Owner } from './owner';
+import type { Owner, OwnerRef } from './owner';
 import { ownSideSql } from './own-side';
 import { dequeueBatch, feedBatches } from './queue';
 import { asks, type AskState } from './schema';
@@ -37,7 +37,11 @@ export async function startBatch(
 }
 
 /** A batch under way, without games. */
-async function openBatch(tx: Transaction, owner: Owner, settings: SweepSettings): Promise<number> {
+async function openBatch(
+  tx: Transaction,
+  owner: OwnerRef,
+  settings: SweepSettings,
+): Promise<number> {
   const [batch] = await tx
     .insert(asks)
     .values({
@@ -80,7 +84,7 @@ async function addToBatch(
  */
 export async function sweepNewGames(
   tx: Transaction,
-  owner: Owner,
+  owner: OwnerRef,
   batch: number | null,
   ids: readonly number[],
   settings: SweepSettings,
@@ -104,10 +108,10 @@ const settingsBySide = (owner: Owner, settings: SweepSettings): SQL => {
 /** It is done once none of its sweeps is open, whatever has become of them. */
 const OPEN_PARTS = sql`exists (select from asks part where part.parent_id = asks.id and part.state in ('queued', 'running'))`;
 
-const batchesOf = (owner: Owner) => and(eq(asks.ownerId, owner.id), eq(asks.plan, 'batch'));
+const batchesOf = (owner: OwnerRef) => and(eq(asks.ownerId, owner.id), eq(asks.plan, 'batch'));
 
 /** Those under way, then those of the last day. */
-export async function listBatches(owner: Owner): Promise<Batch[]> {
+export async function listBatches(owner: OwnerRef): Promise<Batch[]> {
   const rows = await database()
     .select({ id: asks.id })
     .from(asks)
@@ -120,7 +124,7 @@ export async function listBatches(owner: Owner): Promise<Batch[]> {
   return found.filter((batch) => batch !== null);
 }
 
-export async function findBatch(owner: Owner, id: number): Promise<Batch | null> {
+export async function findBatch(owner: OwnerRef, id: number): Promise<Batch | null> {
   const { rows } = await database().execute<Record<keyof Batch, unknown>>(
     sql`select batch.id::int as id, batch.settings, batch.total as games,
         case when batch.state = 'cancelled' or bool_or(part.state in ('queued', 'running')) then batch.state else 'done' end as state,
@@ -141,7 +145,11 @@ export async function findBatch(owner: Owner, id: number): Promise<Batch | null>
 }
 
 /** Lets no further game begin, or goes on with those that wait; null where it is not under way. */
-export async function pauseBatch(owner: Owner, id: number, paused: boolean): Promise<Batch | null> {
+export async function pauseBatch(
+  owner: OwnerRef,
+  id: number,
+  paused: boolean,
+): Promise<Batch | null> {
   const changed = await database().transaction(async (tx) => {
     const [row] = await tx
       .update(asks)
@@ -155,7 +163,7 @@ export async function pauseBatch(owner: Owner, id: number, paused: boolean): Pro
 }
 
 /** Puts a batch before all others of its owner that are under way, also those of its games that stand in the queue; null where it is not. */
-export async function putFirst(owner: Owner, id: number): Promise<Batch | null> {
+export async function putFirst(owner: OwnerRef, id: number): Promise<Batch | null> {
   const changed = await database().transaction(async (tx) => {
     const [row] = await tx
       .update(asks)
@@ -171,7 +179,7 @@ export async function putFirst(owner: Owner, id: number): Promise<Batch | null> 
 }
 
 /** Calls off what is not finished yet; false where nothing is under way. */
-export async function stopBatch(owner: Owner, id: number): Promise<boolean> {
+export async function stopBatch(owner: OwnerRef, id: number): Promise<boolean> {
   const stopped = await database().transaction(async (tx) => {
     const cancelled = { state: 'cancelled', finishedAt: new Date() } as const;
     const [row] = await tx

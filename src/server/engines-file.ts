@@ -55,6 +55,5 @@ export function readEnginesFile(path = settings().enginesFile): ConfiguredEngine
 export const enginesFor = (owner: Owner, kind: GameKind): ConfiguredEngine[] =>
   readEnginesFile().filter(
     (engine) =>
-      engine.kind === kind &&
-      (engine.users === 'everyone' || engine.users.includes(owner.playerName)),
+      engine.kind === kind && (engine.users === 'everyone' || engine.users.includes(owner.name)),
   );

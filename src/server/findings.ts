@@ -22,7 +22,7 @@ import { goesOverVariations, playedAlone, readSettingsText } from '@/core/review
 import { database } from './database';
 import { KnownEvaluations } from './evaluations';
 import { findGame, type StoredGame } from './games';
-import type { Owner } from './owner';
+import type { OwnerRef } from './owner';
 import { asks } from './schema';
 import { earlierSweep, latestSweep, shownSweep } from './sweeps';
 
@@ -36,7 +36,7 @@ export interface GameFindings {
 }
 
 /** What the sweep that is shown says; null before one has begun. */
-export async function findingsOf(owner: Owner, game: StoredGame): Promise<GameFindings | null> {
+export async function findingsOf(owner: OwnerRef, game: StoredGame): Promise<GameFindings | null> {
   const shown = await shownSweep(owner, game.id);
   if (!shown) return null;
   const { findings: stored, rules, beside: _, ...sweep } = shown;
@@ -108,7 +108,7 @@ export const presentFindings = (game: StoredGame, { findings }: GameFindings): F
 
 /** A copy of the game with the sweep's findings written into it. @param say the words for a better line */
 export async function withFindings(
-  owner: Owner,
+  owner: OwnerRef,
   game: StoredGame,
   say: (review: MoveReview) => string,
   remarks: Remarks,
@@ -137,7 +137,7 @@ export interface KnownReview {
 
 /** What a page is told of a game's review, without what it has already. */
 export async function reviewOf(
-  owner: Owner,
+  owner: OwnerRef,
   game: StoredGame,
   has: KnownReview | null = null,
 ): Promise<ReviewState> {
@@ -185,13 +185,13 @@ export async function reckonAnew(): Promise<number> {
       .limit(BATCH);
     if (rows.length === 0) return reckoned;
     for (const { id, ownerId, gameId } of rows) {
-      await reckon(id, { id: ownerId, playerName: '' }, gameId ?? 0);
+      await reckon(id, { id: ownerId }, gameId ?? 0);
       reckoned++;
     }
   }
 }
 
-async function reckon(id: number, owner: Owner, gameId: number): Promise<void> {
+async function reckon(id: number, owner: OwnerRef, gameId: number): Promise<void> {
   const [sweep] = await database().select().from(asks).where(eq(asks.id, id));
   const game = await findGame(owner, gameId);
   if (!sweep || !game) return;

@@ -3,15 +3,17 @@ import { folded } from '@/core/game/folded';
 import type { Result } from '@/core/game/result';
 import type { GameKind, Side } from '@/core/game/ruleset';
 import { database } from './database';
-import type { Owner } from './owner';
+import type { Owner, OwnerRef } from './owner';
 import { ownSideOf } from './own-side';
 import { searchTextOf } from './prepared-game';
-import { games } from './schema';
+import { collectionGames, games } from './schema';
 
 export interface GameFilter {
   kind?: GameKind;
   /** Part of a player's name, an event or a date. */
   text?: string;
+  /** In this collection. */
+  collection?: number;
   /** These alone. */
   ids?: readonly number[];
 }
@@ -59,10 +61,20 @@ export const PAGE = 50;
 const PLACE = sql`(coalesce(${games.date}, ''), ${games.id})`;
 
 /** The owner's games that a filter holds. */
-export function gamesOf(owner: Owner, filter: GameFilter): SQL {
+export function gamesOf(owner: OwnerRef, filter: GameFilter): SQL {
   const conditions: SQL[] = [eq(games.ownerId, owner.id)];
   if (filter.kind) conditions.push(eq(games.kind, filter.kind));
   if (filter.ids) conditions.push(inArray(games.id, [...filter.ids]));
+  if (filter.collection !== undefined)
+    conditions.push(
+      inArray(
+        games.id,
+        database()
+          .select({ id: collectionGames.gameId })
+          .from(collectionGames)
+          .where(eq(collectionGames.collectionId, filter.collection)),
+      ),
+    );
   for (const word of folded(filter.text ?? '')
     .split(/\s+/)
     .filter(Boolean))
@@ -152,7 +164,7 @@ export async function everHadGames(): Promise<boolean> {
   return rows[0]?.is_called === true;
 }
 
-export async function countGames(owner: Owner): Promise<number> {
+export async function countGames(owner: OwnerRef): Promise<number> {
   return database().$count(games, eq(games.ownerId, owner.id));
 }
 

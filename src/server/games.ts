@@ -1,15 +1,17 @@
 import { and, asc, eq, gt, ne, sql } from 'drizzle-orm';
+import { allows, type Right } from '@/contract/rights';
 import type { GameRecord } from '@/core/game/record';
 import type { Side } from '@/core/game/ruleset';
 import { fromJson } from '@/core/game/serial';
 import { LIMITS } from '@/core/game/problem';
-import { applySteps, StepError, type Step } from '@/core/game/steps';
+import { isRemark } from '@/core/game/remark-step';
+import { applyStep, applySteps, StepError, type Step } from '@/core/game/steps';
 import { stepFromJson, stepToJson } from '@/core/game/step-json';
-import { treeLimit } from '@/core/game/tree';
+import { treeLimit, type NodeId } from '@/core/game/tree';
 import { database, type Database, type Transaction } from './database';
 import { announce } from './events';
 import { copyOf, indexPositions, insertGames, type Insertion } from './insert-games';
-import type { Owner } from './owner';
+import type { OwnerRef } from './owner';
 import { prepareGame } from './prepared-game';
 import { games, gameSteps } from './schema';
 
@@ -38,7 +40,11 @@ export const recordOf = (row: GameRow): GameRecord =>
   );
 
 /** Stores one game entered by hand; `asCopy`: also where it is there already. */
-export const createGame = (owner: Owner, record: GameRecord, asCopy = false): Promise<Insertion> =>
+export const createGame = (
+  owner: OwnerRef,
+  record: GameRecord,
+  asCopy = false,
+): Promise<Insertion> =>
   database().transaction(async (tx) => {
     const [insertion] = await insertGames(
       tx,
@@ -52,7 +58,7 @@ export const createGame = (owner: Owner, record: GameRecord, asCopy = false): Pr
 
 async function rowFor(
   db: Database | Transaction,
-  owner: Owner,
+  owner: OwnerRef,
   id: number,
 ): Promise<GameRow | null> {
   const [row] = await db
@@ -63,7 +69,7 @@ async function rowFor(
 }
 
 /** The owner's game, or null. */
-export async function findGame(owner: Owner, id: number): Promise<StoredGame | null> {
+export async function findGame(owner: OwnerRef, id: number): Promise<StoredGame | null> {
   const row = await rowFor(database(), owner, id);
   if (!row) return null;
   const { version, source, ownSide } = row;
@@ -73,19 +79,28 @@ export async function findGame(owner: Owner, id: number): Promise<StoredGame | n
 export type SaveOutcome =
   | { saved: true; version: number }
   | { saved: false; reason: 'missing' }
+  /** More than who saves may do. */
+  | { saved: false; reason: 'right' }
   /** Others have changed the game meanwhile, by `steps`. */
   | { saved: false; reason: 'stale'; version: number; steps: Step[] }
   | { saved: false; reason: 'unfit'; message: string };
+
+/** Who changes a game, and what they may do with it. */
+export interface Author {
+  by: OwnerRef;
+  right: Right;
+}
 
 /**
  * Applies steps made for a version of the game. A save that would overwrite somebody's later change is refused, with
  * what they did: rebaseSteps carries one's own over it.
  */
 export async function saveSteps(
-  owner: Owner,
+  owner: OwnerRef,
   id: number,
   version: number,
   steps: readonly Step[],
+  { by, right }: Author = { by: owner, right: 'own' },
 ): Promise<SaveOutcome> {
   const outcome = await database().transaction(async (tx): Promise<SaveOutcome> => {
     await tx.execute(
@@ -100,7 +115,10 @@ export async function saveSteps(
         : { saved: false, reason: 'unfit', message: `there is no version ${version}` };
     }
     try {
-      return await store(tx, owner, row, recordOf(row), steps);
+      const record = recordOf(row);
+      if (!allows(right, 'edit') && !(await areRemarks(tx, row, record, steps, by)))
+        return { saved: false, reason: 'right' };
+      return await store(tx, owner, row, record, steps, by);
     } catch (error) {
       if (error instanceof StepError)
         return { saved: false, reason: 'unfit', message: error.message };
@@ -113,10 +131,11 @@ export async function saveSteps(
 
 async function store(
   tx: Transaction,
-  owner: Owner,
+  owner: OwnerRef,
   row: GameRow,
   before: GameRecord,
   steps: readonly Step[],
+  by: OwnerRef,
 ): Promise<SaveOutcome> {
   const record = applySteps(before, steps);
   const limit = treeLimit(record.tree) ?? (record.tags.length > LIMITS.tags ? 'tags' : null);
@@ -134,7 +153,7 @@ async function store(
       steps.map((step, index) => ({
         gameId: row.id,
         version: row.version + index + 1,
-        authorId: owner.id,
+        authorId: by.id,
         step: stepToJson(row.kind, step),
       })),
     );
@@ -143,10 +162,41 @@ async function store(
   return { saved: true, version };
 }
 
+/** Whether all that somebody does to a game only says something of it. */
+async function areRemarks(
+  tx: Transaction,
+  { id, kind }: GameRow,
+  record: GameRecord,
+  steps: readonly Step[],
+  by: OwnerRef,
+): Promise<boolean> {
+  const rows = await tx
+    .select({ step: gameSteps.step })
+    .from(gameSteps)
+    .where(
+      and(
+        eq(gameSteps.gameId, id),
+        eq(gameSteps.authorId, by.id),
+        sql`${gameSteps.step}->>'type' = 'insert'`,
+      ),
+    );
+  const own = new Set(rows.flatMap(({ step }) => insertedBy(stepFromJson(kind, step))));
+  let now = record;
+  for (const step of steps) {
+    if (!isRemark(now.tree, step, (node) => own.has(node))) return false;
+    insertedBy(step).forEach((node) => own.add(node));
+    now = applyStep(now, step);
+  }
+  return true;
+}
+
+const insertedBy = (step: Step): NodeId[] =>
+  step.type === 'insert' ? step.branch.map(({ id }) => id) : [];
+
 /** The game's fingerprint as it is now; where another game has it, that of a copy. */
 async function freeFingerprint(
   tx: Transaction,
-  owner: Owner,
+  owner: OwnerRef,
   { id, fingerprint: present }: GameRow,
   wanted: string,
 ): Promise<string> {
@@ -176,7 +226,7 @@ async function stepsSince(
 
 /** What happened to the owner's game since a version of it; null where there is no such game. */
 export async function changesSince(
-  owner: Owner,
+  owner: OwnerRef,
   id: number,
   version: number,
 ): Promise<{ version: number; steps: Step[] } | null> {
@@ -191,7 +241,7 @@ export async function changesSince(
 }
 
 /** Keeps which side the owner played; null: as the names tell. False where there is no such game. */
-export async function setOwnSide(owner: Owner, id: number, side: Side | null): Promise<boolean> {
+export async function setOwnSide(owner: OwnerRef, id: number, side: Side | null): Promise<boolean> {
   const changed = await database()
     .update(games)
     .set({ ownSide: side })
@@ -201,7 +251,7 @@ export async function setOwnSide(owner: Owner, id: number, side: Side | null): P
 }
 
 /** Deletes the owner's game with all that hangs on it; false where there is none. */
-export async function deleteGame(owner: Owner, id: number): Promise<boolean> {
+export async function deleteGame(owner: OwnerRef, id: number): Promise<boolean> {
   const deleted = await database()
     .delete(games)
     .where(and(eq(games.ownerId, owner.id), eq(games.id, id)))

@@ -7,7 +7,7 @@ import { database, type Transaction } from './database';
 import { announce } from './events';
 import { insertGames, type Insertion } from './insert-games';
 import { logger } from './log';
-import type { Owner } from './owner';
+import type { OwnerRef } from './owner';
 import type { PreparedGame } from './prepared-game';
 import { dequeue, enqueue } from './queue';
 import { importPieces, imports, type ImportState } from './schema';
@@ -47,7 +47,7 @@ const MOST_WAITING = 512 * 1024 * 1024;
  * @param sweep how the games that go in are gone over; null: not unless asked
  */
 export const queueImport = (
-  owner: Owner,
+  owner: OwnerRef,
   name: string,
   file: Iterable<Uint8Array> | AsyncIterable<Uint8Array>,
   asCopies: boolean,
@@ -86,7 +86,7 @@ export const queueImport = (
     return 'tooLarge';
   });
 
-async function waitingBytes(owner: Owner): Promise<number> {
+async function waitingBytes(owner: OwnerRef): Promise<number> {
   const [row] = await database()
     .select({ bytes: sql<string>`coalesce(sum(size), 0)` })
     .from(imports)
@@ -139,7 +139,7 @@ export async function forgetBrokenUploads(): Promise<void> {
     .where(and(eq(imports.state, 'uploading'), lt(imports.createdAt, before)));
 }
 
-export async function findImport(owner: Owner, id: number): Promise<ImportStatus | null> {
+export async function findImport(owner: OwnerRef, id: number): Promise<ImportStatus | null> {
   const [row] = await database()
     .select(STATUS)
     .from(imports)
@@ -148,7 +148,7 @@ export async function findImport(owner: Owner, id: number): Promise<ImportStatus
 }
 
 /** The owner's latest imports, whatever became of them. */
-export const latestImports = (owner: Owner, most: number): Promise<ImportStatus[]> =>
+export const latestImports = (owner: OwnerRef, most: number): Promise<ImportStatus[]> =>
   database()
     .select(STATUS)
     .from(imports)
@@ -157,7 +157,7 @@ export const latestImports = (owner: Owner, most: number): Promise<ImportStatus[
     .limit(most);
 
 /** Calls an import off; the games it has stored stay. */
-export async function cancelImport(owner: Owner, id: number): Promise<boolean> {
+export async function cancelImport(owner: OwnerRef, id: number): Promise<boolean> {
   const cancelled = await database().transaction(async (tx) => {
     const [row] = await tx
       .update(imports)
@@ -210,7 +210,7 @@ export interface ImportPart {
  * has been called off.
  */
 export async function storePart(row: OpenImport, part: ImportPart): Promise<boolean> {
-  const owner = { id: row.ownerId, playerName: '' };
+  const owner = { id: row.ownerId };
   const stored = await database().transaction(async (tx) => {
     const [current] = await tx
       .select({ ...STATUS, batchId: imports.batchId })
@@ -250,7 +250,7 @@ export async function storePart(row: OpenImport, part: ImportPart): Promise<bool
 /** Stores games together, or where one of them is refused each by itself. */
 async function insertAll(
   tx: Transaction,
-  owner: Owner,
+  owner: OwnerRef,
   games: readonly PreparedGame[],
   { name, asCopies }: OpenImport,
   before: number,

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { and, eq, inArray, sql } from 'drizzle-orm';
 import { FIRST_VERSION } from '@/core/game/record';
 import type { Transaction } from './database';
-import type { Owner } from './owner';
+import type { OwnerRef } from './owner';
 import type { PreparedGame } from './prepared-game';
 import { games, positions } from './schema';
 
@@ -18,7 +18,7 @@ export interface Insertion {
  */
 export async function insertGames(
   tx: Transaction,
-  owner: Owner,
+  owner: OwnerRef,
   prepared: readonly PreparedGame[],
   source: string,
   asCopies = false,
@@ -61,7 +61,7 @@ export const copyOf = (fingerprint: string): string => `${fingerprint}:${randomU
 /** The owner's games by their fingerprints. */
 async function knownGames(
   tx: Transaction,
-  owner: Owner,
+  owner: OwnerRef,
   prepared: readonly PreparedGame[],
 ): Promise<Map<string, number>> {
   const rows = await tx
@@ -82,7 +82,7 @@ async function knownGames(
 /** The ids of those that were not there. */
 async function insertRows(
   tx: Transaction,
-  owner: Owner,
+  owner: OwnerRef,
   prepared: readonly PreparedGame[],
   source: string,
 ): Promise<Map<string, number>> {

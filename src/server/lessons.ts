@@ -4,7 +4,7 @@ import { nodesInOrder, pathTo, positionsAlong } from '@/core/game/tree';
 import { rulesetOf } from '@/core/rulesets';
 import { database } from './database';
 import { recordOf } from './games';
-import type { Owner } from './owner';
+import type { OwnerRef } from './owner';
 import { games } from './schema';
 
 /** What a player wants to remember of a position of one of their games. */
@@ -24,7 +24,7 @@ export interface Lesson {
 const MOST_GAMES = 500;
 
 /** The owner's lessons, those of the latest games first, in the order in which a game has them. */
-export async function listLessons(owner: Owner): Promise<Lesson[]> {
+export async function listLessons(owner: OwnerRef): Promise<Lesson[]> {
   const rows = await database()
     .select()
     .from(games)

@@ -6,7 +6,7 @@ import { mainLine, positionsAlong } from '@/core/game/tree';
 import { rulesetOf } from '@/core/rulesets';
 import { database } from './database';
 import { recordOf } from './games';
-import type { Owner } from './owner';
+import type { OwnerRef } from './owner';
 import { signed } from './prepared-game';
 import { games, positions } from './schema';
 
@@ -17,7 +17,7 @@ const MOST = 50;
 
 /** Where else the owner had a position, in the main lines of other games, the latest first. */
 export async function occurrencesOf(
-  owner: Owner,
+  owner: OwnerRef,
   kind: GameKind,
   position: Position,
   exceptGame: number,

@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
 import { ownSideOf } from './own-side';
 
-const owner = { id: '1', playerName: 'Mirela Tanase' };
+const owner = { id: '1', name: 'mirela', playerName: 'Mirela Tanase' };
 
 it.each([
   [['Mirela Tanase', 'Jonas Brandt'], null, 0],

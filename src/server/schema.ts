@@ -17,6 +17,7 @@ import {
   type AnyPgColumn,
 } from 'drizzle-orm/pg-core';
 import { IMPORT_STATES } from '@/contract/imports';
+import { GRANTED, type Granted } from '@/contract/rights';
 import { ASK_STATES } from '@/contract/review';
 import type { Tag } from '@/core/game/record';
 import { RESULTS, type EndReason, type Result } from '@/core/game/result';
@@ -33,19 +34,83 @@ const oneOf = (values: readonly string[]) =>
   sql.raw(`(${values.map((value) => `'${value}'`).join(', ')})`);
 
 const createdAt = () => timestamp('created_at', { withTimezone: true }).notNull().defaultNow();
+const updatedAt = () => timestamp('updated_at', { withTimezone: true }).notNull().defaultNow();
 
-/** Whoever games belong to. */
+/** Whoever games belong to: an account. */
 export const owners = pgTable('owners', {
   id: uuid('id').primaryKey().defaultRandom(),
+  /** As its bearer writes it; others find the account by it. */
+  name: text('name').notNull(),
+  /** The name, folded: no two accounts have one that differs from another's by case or width alone. */
+  username: text('username').notNull().unique(),
+  /** The library of accounts asks for one; it is made up, and nobody is written to. */
+  email: text('email').notNull().unique(),
+  emailVerified: boolean('email_verified').notNull().default(false),
+  image: text('image'),
   /** Name by which the owner's own games are known; sides with it are "own". */
   playerName: text('player_name').notNull(),
   createdAt: createdAt(),
+  updatedAt: updatedAt(),
 });
 
 const ownerId = () =>
   uuid('owner_id')
     .notNull()
     .references(() => owners.id, { onDelete: 'cascade' });
+
+/** Who is signed in where, as the library of accounts keeps it. */
+export const sessions = pgTable(
+  'sessions',
+  {
+    id: uuid('id').primaryKey().defaultRandom(),
+    userId: ownerId(),
+    token: text('token').notNull().unique(),
+    expiresAt: timestamp('expires_at', { withTimezone: true }).notNull(),
+    ipAddress: text('ip_address'),
+    userAgent: text('user_agent'),
+    createdAt: createdAt(),
+    updatedAt: updatedAt(),
+  },
+  (table) => [index('sessions_owner').on(table.userId)],
+);
+
+/** How accounts are signed in to: a password's hash each, in the columns that the library of accounts asks for. */
+export const credentials = pgTable(
+  'credentials',
+  {
+    id: uuid('id').primaryKey().defaultRandom(),
+    userId: ownerId(),
+    accountId: text('account_id').notNull(),
+    providerId: text('provider_id').notNull(),
+    password: text('password'),
+    accessToken: text('access_token'),
+    refreshToken: text('refresh_token'),
+    idToken: text('id_token'),
+    accessTokenExpiresAt: timestamp('access_token_expires_at', { withTimezone: true }),
+    refreshTokenExpiresAt: timestamp('refresh_token_expires_at', { withTimezone: true }),
+    scope: text('scope'),
+    createdAt: createdAt(),
+    updatedAt: updatedAt(),
+  },
+  (table) => [uniqueIndex('credentials_owner').on(table.userId, table.providerId)],
+);
+
+/** What the library of accounts would keep of letters that it sends; it sends none. */
+export const verifications = pgTable('verifications', {
+  id: uuid('id').primaryKey().defaultRandom(),
+  identifier: text('identifier').notNull(),
+  value: text('value').notNull(),
+  expiresAt: timestamp('expires_at', { withTimezone: true }).notNull(),
+  createdAt: createdAt(),
+  updatedAt: updatedAt(),
+});
+
+/** What was tried how often lately, over all processes. */
+export const attempts = pgTable('attempts', {
+  key: text('key').primaryKey(),
+  count: integer('count').notNull(),
+  since: timestamp('since', { withTimezone: true }).notNull().defaultNow(),
+});
 
 export const games = pgTable(
   'games',
@@ -86,7 +151,7 @@ export const games = pgTable(
     /** Players, event and date, folded for searches; null in a row older than it. */
     searchText: text('search_text'),
     createdAt: createdAt(),
-    updatedAt: timestamp('updated_at', { withTimezone: true }).notNull().defaultNow(),
+    updatedAt: updatedAt(),
   },
   (table) => [
     uniqueIndex('games_owner_fingerprint').on(table.ownerId, table.fingerprint),
@@ -99,6 +164,73 @@ export const games = pgTable(
     check('games_kind', sql`kind in ${oneOf(GAME_KINDS)}`),
     check('games_result', sql`result in ${oneOf(RESULTS)}`),
     check('games_own_side', sql`own_side in (0, 1)`),
+  ],
+);
+
+/** Games that an owner has put together under a name; a game may be in several. */
+export const collections = pgTable(
+  'collections',
+  {
+    id: bigint('id', { mode: 'number' }).primaryKey().generatedAlwaysAsIdentity(),
+    ownerId: ownerId(),
+    name: text('name').notNull(),
+    createdAt: createdAt(),
+  },
+  (table) => [uniqueIndex('collections_owner_name').on(table.ownerId, table.name)],
+);
+
+export const collectionGames = pgTable(
+  'collection_games',
+  {
+    collectionId: bigint('collection_id', { mode: 'number' })
+      .notNull()
+      .references(() => collections.id, { onDelete: 'cascade' }),
+    gameId: bigint('game_id', { mode: 'number' })
+      .notNull()
+      .references(() => games.id, { onDelete: 'cascade' }),
+  },
+  (table) => [
+    primaryKey({ columns: [table.collectionId, table.gameId] }),
+    index('collection_games_game').on(table.gameId),
+  ],
+);
+
+/** What owners let others do with a game, a collection or, where neither is named, all their games. */
+export const grants = pgTable(
+  'grants',
+  {
+    id: bigint('id', { mode: 'number' }).primaryKey().generatedAlwaysAsIdentity(),
+    ownerId: ownerId(),
+    gameId: bigint('game_id', { mode: 'number' }).references(() => games.id, {
+      onDelete: 'cascade',
+    }),
+    collectionId: bigint('collection_id', { mode: 'number' }).references(() => collections.id, {
+      onDelete: 'cascade',
+    }),
+    /** To whom: an account, or whoever has a link. */
+    granteeId: uuid('grantee_id').references(() => owners.id, { onDelete: 'cascade' }),
+    link: text('link').unique(),
+    right: text('right').$type<Granted>().notNull(),
+    /** Null: until it is withdrawn. */
+    expiresAt: timestamp('expires_at', { withTimezone: true }),
+    createdAt: createdAt(),
+  },
+  (table) => [
+    index('grants_owner').on(table.ownerId),
+    index('grants_grantee').on(table.granteeId),
+    uniqueIndex('grants_one')
+      .on(
+        table.ownerId,
+        table.granteeId,
+        sql`coalesce(${table.gameId}, 0)`,
+        sql`coalesce(${table.collectionId}, 0)`,
+      )
+      .where(sql`grantee_id is not null`),
+    check('grants_right', sql`"right" in ${oneOf(GRANTED)}`),
+    check('grants_to', sql`(grantee_id is null) <> (link is null)`),
+    check('grants_of', sql`game_id is null or collection_id is null`),
+    check('grants_link', sql`link is null or "right" = 'read'`),
+    check('grants_other', sql`grantee_id <> owner_id`),
   ],
 );
 

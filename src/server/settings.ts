@@ -26,6 +26,10 @@ const settingsSchema = z.object({
   BEKTRA_DOUBT_NODES: z.coerce.number().int().min(100).max(1_000_000_000).default(40_000_000),
   BEKTRA_ENGINES_FILE: z.string().min(1).default('engines.json'),
   BEKTRA_IMPORT_MB: z.coerce.number().int().min(1).max(64).default(64),
+  BEKTRA_SIGN_UP: z.enum(['on', 'off']).default('on'),
+  BEKTRA_DEMO: z.enum(['on', 'off']).default('on'),
+  BEKTRA_HTTPS: z.enum(['on', 'off']).default('off'),
+  BEKTRA_SECRET: z.string().min(32).optional(),
   BEKTRA_LOG: z.enum(['trace', 'debug', 'info', 'warn', 'error', 'silent']).default('info'),
 });
 
@@ -51,6 +55,14 @@ export interface Settings {
   /** Absolute path of the file that names external engines; it need not be there. */
   enginesFile: string;
   importBytes: number;
+  /** Whether people may make accounts for themselves. */
+  signUp: boolean;
+  /** Whether the account with the made-up games is open to everybody. */
+  demo: boolean;
+  /** Whether people reach the app by HTTPS alone: cookies are then never sent without. */
+  https: boolean;
+  /** What sessions are signed with; null: as the data folder has it. */
+  secret: string | null;
   logLevel: string;
 }
 
@@ -88,6 +100,10 @@ export function readSettings(root = process.env.BEKTRA_ROOT ?? process.cwd()): S
       ? values.BEKTRA_ENGINES_FILE
       : join(root, values.BEKTRA_ENGINES_FILE),
     importBytes: values.BEKTRA_IMPORT_MB * 1024 * 1024,
+    signUp: values.BEKTRA_SIGN_UP === 'on',
+    demo: values.BEKTRA_DEMO === 'on',
+    https: values.BEKTRA_HTTPS === 'on',
+    secret: values.BEKTRA_SECRET ?? null,
     logLevel: values.BEKTRA_LOG,
   };
 }

@@ -8,7 +8,7 @@ import { addAsk, announceAsk, OPEN_STATES, removeAsk } from './asks';
 import { database } from './database';
 import { enginesFor } from './engines-file';
 import { findGame, type StoredGame } from './games';
-import type { Owner } from './owner';
+import type { Owner, OwnerRef } from './owner';
 import { asks, type AskedPosition } from './schema';
 
 const STUDY = {
@@ -39,7 +39,9 @@ export interface StudyTask {
 
 /** Queues a search of one position; `refused` tells why it is not. */
 export async function startStudy(
-  owner: Owner,
+  owner: OwnerRef,
+  /** Who asks for it. */
+  by: Owner,
   gameId: number,
   { node, way, engine, settings }: StudyTask,
 ): Promise<{ study: Study } | { refused: 'missing' | 'unfit' | 'engine' | 'tooMany' }> {
@@ -49,7 +51,7 @@ export async function startStudy(
   const ruleset = rulesetOf(tree.kind);
   const moves = [...pathTo(tree, node).map(({ move }) => ruleset.code(move)), ...way];
   if (!isPlayable(game, moves)) return { refused: 'unfit' };
-  const external = enginesFor(owner, tree.kind).find(({ name }) => name === engine);
+  const external = enginesFor(by, tree.kind).find(({ name }) => name === engine);
   if (engine !== null && !external) return { refused: 'engine' };
   const study = await database().transaction(async (tx) => {
     // those who ask at once are counted one after the other
@@ -88,10 +90,10 @@ function isPlayable({ record: { tree } }: StoredGame, moves: readonly string[]):
   return way.length === moves.length && ruleset.moves(way.at(-1)?.after ?? start).length > 0;
 }
 
-const ofOwner = (owner: Owner) => and(eq(asks.ownerId, owner.id), eq(asks.plan, 'study'));
+const ofOwner = (owner: OwnerRef) => and(eq(asks.ownerId, owner.id), eq(asks.plan, 'study'));
 
 /** The studies of a game, the latest first. */
-export const listStudies = (owner: Owner, gameId: number): Promise<Study[]> =>
+export const listStudies = (owner: OwnerRef, gameId: number): Promise<Study[]> =>
   database()
     .select(STUDY)
     .from(asks)
@@ -99,7 +101,7 @@ export const listStudies = (owner: Owner, gameId: number): Promise<Study[]> =>
     .orderBy(desc(asks.id))
     .limit(MOST_LISTED);
 
-export async function findStudy(owner: Owner, id: number): Promise<Study | null> {
+export async function findStudy(owner: OwnerRef, id: number): Promise<Study | null> {
   const [row] = await database()
     .select(STUDY)
     .from(asks)
@@ -108,5 +110,5 @@ export async function findStudy(owner: Owner, id: number): Promise<Study | null>
 }
 
 /** Calls a study off, or takes a finished one away. */
-export const removeStudy = (owner: Owner, id: number): Promise<boolean> =>
+export const removeStudy = (owner: OwnerRef, id: number): Promise<boolean> =>
   removeAsk(owner, 'study', id);

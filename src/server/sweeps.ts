@@ -6,7 +6,7 @@ import { settingsText, type SweepSettings } from '@/core/review/sweep-settings';
 import { addAsk, announceAsk, cancelAsk } from './asks';
 import { database } from './database';
 import { findGame } from './games';
-import type { Owner } from './owner';
+import type { OwnerRef } from './owner';
 import { asks } from './schema';
 
 const STATUS = {
@@ -21,7 +21,7 @@ const STATUS = {
 
 /** Queues a sweep of a game, or returns the one that is under way; null without such a game. */
 export async function startSweep(
-  owner: Owner,
+  owner: OwnerRef,
   gameId: number,
   settings: SweepSettings,
 ): Promise<SweepStatus | null> {
@@ -40,10 +40,10 @@ export async function startSweep(
   return latestSweep(owner, gameId);
 }
 
-const ofGame = (owner: Owner, gameId: number) =>
+const ofGame = (owner: OwnerRef, gameId: number) =>
   and(eq(asks.ownerId, owner.id), eq(asks.gameId, gameId), eq(asks.plan, 'sweep'));
 
-export async function latestSweep(owner: Owner, gameId: number): Promise<SweepStatus | null> {
+export async function latestSweep(owner: OwnerRef, gameId: number): Promise<SweepStatus | null> {
   const [row] = await database()
     .select(STATUS)
     .from(asks)
@@ -54,11 +54,11 @@ export async function latestSweep(owner: Owner, gameId: number): Promise<SweepSt
 }
 
 /** Calls a sweep off; what it has found so far stays. */
-export const cancelSweep = (owner: Owner, id: number): Promise<boolean> =>
+export const cancelSweep = (owner: OwnerRef, id: number): Promise<boolean> =>
   cancelAsk(owner, 'sweep', id);
 
 /** The sweep whose findings are shown: the latest that is complete; before there is one, the latest that has begun. */
-export async function shownSweep(owner: Owner, gameId: number) {
+export async function shownSweep(owner: OwnerRef, gameId: number) {
   const [row] = await database()
     .select({ ...STATUS, findings: asks.findings, rules: asks.rules, beside: asks.beside })
     .from(asks)
@@ -89,7 +89,11 @@ export async function earlierSweep(gameId: number, sweep: number) {
 }
 
 /** Sets the sweep that is shown beside the one before it, or lets that one give way; false where none is shown. */
-export async function setBeside(owner: Owner, gameId: number, beside: boolean): Promise<boolean> {
+export async function setBeside(
+  owner: OwnerRef,
+  gameId: number,
+  beside: boolean,
+): Promise<boolean> {
   const shown = await shownSweep(owner, gameId);
   if (!shown) return false;
   await database().update(asks).set({ beside }).where(eq(asks.id, shown.id));

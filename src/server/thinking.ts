@@ -8,7 +8,7 @@ import { rulesetOf } from '@/core/rulesets';
 import { findingsOf, presentFindings } from './findings';
 import { NO_FINDINGS, rankAmong } from '@/core/review/review';
 import { findGame } from './games';
-import type { Owner } from './owner';
+import type { OwnerRef } from './owner';
 
 /** What a player may know of a stop before having entered a move: the way there, and nothing that comes after it. */
 export interface ThinkingStop {
@@ -28,7 +28,7 @@ export interface ThinkingStop {
 type ThinkingAnswer = z.infer<typeof answerThought.answer>;
 
 /** Whose game it is, and where it stops; null without such a game. */
-async function stopsIn(owner: Owner, gameId: number, side: Side | null) {
+async function stopsIn(owner: OwnerRef, gameId: number, side: Side | null) {
   const game = await findGame(owner, gameId);
   if (!game) return null;
   const { tree } = game.record;
@@ -53,7 +53,7 @@ async function stopsIn(owner: Owner, gameId: number, side: Side | null) {
 
 /** A stop of a game, from 1; null without such a game. Where there is no such stop the moves are empty. */
 export async function thinkingStop(
-  owner: Owner,
+  owner: OwnerRef,
   gameId: number,
   side: Side | null,
   stop: number,
@@ -75,7 +75,7 @@ export async function thinkingStop(
 
 /** What is to be said of a move entered at a stop; null where there is no such stop, or the move is not legal there. */
 export async function thinkingAnswer(
-  owner: Owner,
+  owner: OwnerRef,
   gameId: number,
   side: Side | null,
   stop: number,

@@ -13,7 +13,7 @@ export class Refused extends Error {
 
   /** However often it is asked. */
   get isFinal(): boolean {
-    return [400, 404, 413, 422].includes(this.status);
+    return [400, 403, 404, 413, 422].includes(this.status);
   }
 }
 

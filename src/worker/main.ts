@@ -11,11 +11,11 @@ import { database, pool } from '@/server/database';
 import { listen } from '@/server/events';
 import { lastingEngine } from '@/engine/lasting';
 import { reckonAnew } from '@/server/findings';
-import { forgetBrokenUploads } from '@/server/imports';
 import { logger } from '@/server/log';
 import { feedBatches, JOB_NAMES, type JobName } from '@/server/queue';
 import type { JobPlan } from '@/server/schema';
 import { settings } from '@/server/settings';
+import { tidy } from '@/server/tidy';
 import { toldError } from '@/server/told-error';
 import { Claims } from './claims';
 import { EnginePool } from './engine-pool';
@@ -34,6 +34,9 @@ const LONGEST_END_MS = 3000;
 
 /** How often batches are looked after besides. */
 const FEED_MS = 30_000;
+
+/** How often what is over is let go of. */
+const TIDY_MS = 3600_000;
 
 const payloadSchema = z.object({ id: z.number() });
 
@@ -145,7 +148,6 @@ async function main(): Promise<void> {
         else log.debug(message);
       }),
     });
-  await forgetBrokenUploads();
   log.info({ engines: count, versions }, 'worker ready');
   reckonAnew().then(
     (count) => count > 0 && log.info({ count }, 'findings reckoned anew'),
@@ -158,6 +160,10 @@ async function main(): Promise<void> {
     );
   feed();
   setInterval(feed, FEED_MS).unref();
+  const clear = (): void =>
+    void tidy().catch((error: unknown) => log.error({ err: error }, 'could not tidy up'));
+  clear();
+  setInterval(clear, TIDY_MS).unref();
   tryExternalEngines().catch((error: unknown) =>
     log.error({ err: error }, 'external engines could not be tried'),
   );

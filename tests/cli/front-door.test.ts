@@ -6,6 +6,7 @@ import { afterAll, describe, expect, it } from 'vitest';
 const data = resolve('.data-test/front-door');
 const env = { ...process.env, BEKTRA_DATA: data, BEKTRA_PORT: '0', BEKTRA_LOG: 'silent' };
 delete (env as Record<string, unknown>).BEKTRA_DATABASE_URL;
+delete (env as Record<string, unknown>).BEKTRA_SECRET;
 
 interface App {
   child: ChildProcess;
@@ -52,8 +53,17 @@ const answers = async (url: string): Promise<boolean> =>
     () => false,
   );
 
-const gamesAt = async (url: string): Promise<number> =>
-  Number(/(\d+) games/.exec(await (await fetch(url)).text())?.[1] ?? 0);
+/** Asks as one who has opened the demo account. */
+async function demoAt(url: string): Promise<typeof fetch> {
+  const opened = await fetch(`${url}api/account/demo`, { method: 'POST' });
+  const cookie = opened.headers.getSetCookie()[0]!.split(';')[0]!;
+  return (input, init = {}) => fetch(input, { ...init, headers: { ...init.headers, cookie } });
+}
+
+const gamesAt = async (url: string): Promise<number> => {
+  const page = await (await demoAt(url))(url);
+  return Number(/(\d+) games/.exec(await page.text())?.[1] ?? 0);
+};
 
 describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the front door', { timeout: 400_000 }, () => {
   afterAll(async () => {
@@ -67,7 +77,12 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the front door', { timeout: 4
     expect(await answers(`${first.url}api/health`)).toBe(true);
     const games = await gamesAt(first.url);
     expect(games).toBeGreaterThanOrEqual(80);
-    const headers = (await fetch(first.url)).headers;
+    // who has no account is led to where there is one
+    const unknown = await fetch(first.url, { redirect: 'manual' });
+    expect(unknown.headers.get('location')).toBe('/sign-in');
+    expect((await fetch(`${first.url}api/games/1`, { method: 'DELETE' })).status).toBe(401);
+    const ask = await demoAt(first.url);
+    const headers = (await ask(first.url)).headers;
     expect(headers.get('cross-origin-opener-policy')).toBe('same-origin');
     expect(headers.get('cross-origin-embedder-policy')).toBe('require-corp');
     expect(headers.get('x-powered-by')).toBeNull();
@@ -80,32 +95,33 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the front door', { timeout: 4
     // nobody else can read the password
     expect(statSync(join(data, 'password')).mode & 0o077).toBe(0);
     expect(statSync(join(data, 'database-url')).mode & 0o077).toBe(0);
+    expect(statSync(join(data, 'secret')).mode & 0o077).toBe(0);
 
     // saved while it runs
     const saved = join(data, 'saved.backup');
     expect(await command('backup', saved)).toMatchObject({ code: 0 });
     expect(statSync(saved).mode & 0o077).toBe(0);
-    const page = await (await fetch(`${first.url}?kind=shogi`)).text();
+    const page = await (await ask(`${first.url}?kind=shogi`)).text();
     const [, id] = /\/games\/(\d+)"/.exec(page)!;
-    expect((await fetch(`${first.url}api/games/${id}`, { method: 'DELETE' })).status).toBe(204);
+    expect((await ask(`${first.url}api/games/${id}`, { method: 'DELETE' })).status).toBe(204);
     expect(await gamesAt(first.url)).toBe(games - 1);
 
     // changes from a foreign page are refused
-    const foreign = await fetch(`${first.url}api/games/1`, {
+    const foreign = await ask(`${first.url}api/games/1`, {
       method: 'DELETE',
       headers: { 'sec-fetch-site': 'cross-site' },
     });
     expect(foreign.status).toBe(403);
 
     // a file that is too large is refused, and the way out named by the page
-    const large = await fetch(`${first.url}api/imports?name=large.pgn`, {
+    const large = await ask(`${first.url}api/imports?name=large.pgn`, {
       method: 'POST',
       body: Buffer.alloc(65 * 1024 * 1024, 'a'),
     });
     expect(large.status).toBe(413);
     /** The connection of the file that was refused is closed, and may be met once more. */
     const post = (path: string, body: string): Promise<Response> => {
-      const once = () => fetch(`${first.url}api/${path}`, { method: 'POST', body });
+      const once = () => ask(`${first.url}api/${path}`, { method: 'POST', body });
       return once().catch(once);
     };
     for (const [path, body] of [
@@ -134,7 +150,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the front door', { timeout: 4
       'imports/999999',
       'games/1/export?format=kif',
     ])
-      expect((await fetch(`${first.url}api/${path}`)).status).toBeGreaterThanOrEqual(400);
+      expect((await ask(`${first.url}api/${path}`)).status).toBeGreaterThanOrEqual(400);
 
     // refuses to restore under a running server
     expect((await command('restore', saved)).code).toBe(3);

@@ -13,16 +13,17 @@ import {
 import { closeDatabase, database, migrateDatabase } from '@/server/database';
 import { createGame, setOwnSide } from '@/server/games';
 import { feedBatches } from '@/server/queue';
-import { currentOwner, type Owner } from '@/server/owner';
-import { asks, games, imports, owners } from '@/server/schema';
+import { demoOwner, type Owner } from '@/server/owner';
+import { asks, games, imports } from '@/server/schema';
 import { cancelSweep, latestSweep, startSweep } from '@/server/sweeps';
 import { runImport } from '@/worker/import-job';
 import { queued } from '../support/imports';
+import { newAccount } from '../support/accounts';
 import { useOwnDatabase } from '../support/database';
 import { mainLineOf } from '../support/lines';
 
 const SETTINGS = { average: { nodes: 1000 } } as const;
-const STRANGER: Owner = { id: '00000000-0000-0000-0000-00000000000b', playerName: '' };
+let stranger: Owner;
 
 describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('sweeps of many games', () => {
   let owner: Owner;
@@ -31,8 +32,8 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('sweeps of many games', () => 
   beforeAll(async () => {
     await useOwnDatabase('batches_test');
     await migrateDatabase();
-    owner = await currentOwner();
-    await database().insert(owners).values({ id: STRANGER.id, playerName: 'Somebody' });
+    owner = await demoOwner();
+    stranger = await newAccount('Somebody');
   });
   afterAll(closeDatabase);
   beforeEach(async () => {
@@ -167,7 +168,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('sweeps of many games', () => 
   });
 
   it('hold games that were chosen one by one, none of them of others', async () => {
-    const theirs = (await createGame(STRANGER, mainLineOf('chess', ['e2e4']), true)).id;
+    const theirs = (await createGame(stranger, mainLineOf('chess', ['e2e4']), true)).id;
     const batch = (await start({ ids: [ids[0]!, ids[3]!, theirs, 987_654] }))!;
     const parts = await database().select().from(asks).where(eq(asks.parentId, batch.id));
     expect(parts.map(({ gameId }) => gameId).sort()).toEqual([ids[0], ids[3]].sort());
@@ -225,7 +226,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('sweeps of many games', () => 
     const keyOf = ({ id }: { id: number }): string => `sweep:${id}`;
     const order = async () => (await jobs()).map(({ key }) => key);
     expect((await order()).at(-1)).toBe(keyOf(late));
-    expect(await putFirst(STRANGER, two.id)).toBeNull();
+    expect(await putFirst(stranger, two.id)).toBeNull();
     expect(await putFirst(owner, two.id)).toMatchObject({ id: two.id, state: 'running' });
     expect((await order())[0]).toBe(keyOf(late));
     expect(await order()).toHaveLength(4);
@@ -258,11 +259,11 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('sweeps of many games', () => 
 
   it('are no business of others', async () => {
     const batch = (await start())!;
-    expect(await listBatches(STRANGER)).toEqual([]);
-    expect(await findBatch(STRANGER, batch.id)).toBeNull();
-    expect(await pauseBatch(STRANGER, batch.id, true)).toBeNull();
-    expect(await stopBatch(STRANGER, batch.id)).toBe(false);
-    expect(await startBatch(STRANGER, { onlyNew: false }, SETTINGS)).toBeNull();
+    expect(await listBatches(stranger)).toEqual([]);
+    expect(await findBatch(stranger, batch.id)).toBeNull();
+    expect(await pauseBatch(stranger, batch.id, true)).toBeNull();
+    expect(await stopBatch(stranger, batch.id)).toBe(false);
+    expect(await startBatch(stranger, { onlyNew: false }, SETTINGS)).toBeNull();
     // a sweep of one game is no batch
     const part = await partOf(batch.id, ids[0]!);
     expect(await findBatch(owner, part.id)).toBeNull();

@@ -3,7 +3,7 @@ import type { GameRecord } from '@/core/game/record';
 import { sweepUnderBlows } from '@/cli/bench/blows';
 import { randomSource } from '@/engine/draw';
 import { closeDatabase, migrateDatabase } from '@/server/database';
-import { currentOwner } from '@/server/owner';
+import { demoOwner } from '@/server/owner';
 import { useOwnDatabase } from '../support/database';
 import { mainLineOf } from '../support/lines';
 
@@ -27,7 +27,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('many sweeps', { timeout: 180_
 
   it('end with one answer for each question, while workers are killed and one stands still', async () => {
     const kills = 4;
-    const after = await sweepUnderBlows(await currentOwner(), GAMES, SETTINGS, {
+    const after = await sweepUnderBlows(await demoOwner(), GAMES, SETTINGS, {
       workers: 2,
       every: 2500,
       kills,

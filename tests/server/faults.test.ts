@@ -10,7 +10,7 @@ import { listGames } from '@/server/game-list';
 import { createGame } from '@/server/games';
 import { healthOf } from '@/server/health';
 import { findImport, openImport, queueImport, storePart } from '@/server/imports';
-import { currentOwner, type Owner } from '@/server/owner';
+import { demoOwner, type Owner } from '@/server/owner';
 import { prepareGame } from '@/server/prepared-game';
 import { imports } from '@/server/schema';
 import { listStudies, startStudy } from '@/server/studies';
@@ -54,7 +54,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('faults', { timeout: 120_000 }
   beforeAll(async () => {
     await useOwnDatabase('faults_test');
     await migrateDatabase();
-    owner = await currentOwner();
+    owner = await demoOwner();
   });
   afterEach(async () => {
     await Promise.all(
@@ -253,7 +253,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('faults', { timeout: 120_000 }
     const { id } = await createGame(owner, named('many studies'));
     const task = { node: 0, way: [], engine: null, settings: { nodes: 1000, lines: 1 } };
     const started = await Promise.all(
-      Array.from({ length: 60 }, () => startStudy(owner, id, task)),
+      Array.from({ length: 60 }, () => startStudy(owner, owner, id, task)),
     );
     expect(started.filter((one) => 'study' in one)).toHaveLength(20);
     expect(await listStudies(owner, id)).toHaveLength(20);
@@ -269,7 +269,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('faults', { timeout: 120_000 }
     nodes.set(0, { ...root, children: [...root.children, far] });
     const { id } = await createGame(owner, { ...record, tree: { ...record.tree, nodes } });
     const task = { node: far, way: [], engine: null, settings: { nodes: 1000, lines: 1 } };
-    const started = await startStudy(owner, id, task);
+    const started = await startStudy(owner, owner, id, task);
     expect(started).toMatchObject({ study: { position: { node: far } } });
     await database().execute(sql`delete from asks`);
   });

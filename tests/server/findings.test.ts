@@ -15,7 +15,7 @@ import { listFigures } from '@/server/game-figures';
 import { measuredSpeed } from '@/server/speed';
 import { listGames } from '@/server/game-list';
 import { createGame, findGame, setOwnSide, type StoredGame } from '@/server/games';
-import { currentOwner, type Owner } from '@/server/owner';
+import { demoOwner, type Owner } from '@/server/owner';
 import { asks } from '@/server/schema';
 import { setBeside, startSweep } from '@/server/sweeps';
 import { thinkingStop } from '@/server/thinking';
@@ -31,7 +31,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('findings of a sweep', () => {
   beforeAll(async () => {
     await useOwnDatabase('findings_test');
     await migrateDatabase();
-    owner = await currentOwner();
+    owner = await demoOwner();
   });
   afterAll(closeDatabase);
 
@@ -85,7 +85,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('findings of a sweep', () => {
     await setOwnSide(owner, game.id, 1);
     expect((await rows()).map(({ side }) => side)).toEqual([1]);
     expect(await rows(owner, { kind: 'shogi' })).toEqual([]);
-    expect(await rows({ id: '00000000-0000-4000-8000-00000000dead', playerName: '' })).toEqual([]);
+    expect(await rows({ ...owner, id: '00000000-0000-4000-8000-00000000dead' })).toEqual([]);
   });
 
   it('tell how fast engines have been, by the game', async () => {
@@ -156,7 +156,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('findings of a sweep', () => {
       },
     ]);
     // it gives way, and comes back
-    const stranger = { id: '00000000-0000-4000-8000-00000000dead', playerName: '' };
+    const stranger = { id: '00000000-0000-4000-8000-00000000dead' };
     expect(await setBeside(stranger, game.id, false)).toBe(false);
     expect(await setBeside(owner, game.id, false)).toBe(true);
     expect((await reviewOf(owner, game)).shown!.comparison).toBeNull();

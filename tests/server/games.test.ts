@@ -22,10 +22,10 @@ import { cancelImport, findImport } from '@/server/imports';
 import { listLessons } from '@/server/lessons';
 import { occurrencesOf } from '@/server/occurrences';
 import { prepareGame } from '@/server/prepared-game';
-import { currentOwner, type Owner } from '@/server/owner';
-import { owners } from '@/server/schema';
+import { demoOwner, type Owner } from '@/server/owner';
 import { cancelSweep, latestSweep, startSweep } from '@/server/sweeps';
 import { thinkingAnswer, thinkingStop } from '@/server/thinking';
+import { newAccount } from '../support/accounts';
 import { useOwnDatabase } from '../support/database';
 
 const record = (text: string, format: Format = 'pgn'): GameRecord => {
@@ -62,12 +62,8 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('stored games', () => {
   beforeAll(async () => {
     await useOwnDatabase('games_test');
     await migrateDatabase();
-    owner = await currentOwner();
-    const [other] = await database()
-      .insert(owners)
-      .values({ playerName: 'Somebody Else' })
-      .returning();
-    stranger = other!;
+    owner = await demoOwner();
+    stranger = await newAccount('Somebody Else');
   });
   afterAll(closeDatabase);
 
@@ -175,7 +171,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('stored games', () => {
   });
 
   it('are listed page by page, each once, however many share a date or have none', async () => {
-    const [reader] = await database().insert(owners).values({ playerName: 'Reader' }).returning();
+    const reader = await newAccount('Reader');
     const dates = ['2026.03.14', '2026.03.14', '2025.??.??', '????.??.??'];
     const many = Array.from({ length: 2 * PAGE + 7 }, (_, index) =>
       record(
@@ -184,10 +180,10 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('stored games', () => {
           .replace('"4"', `"${index}"`),
       ),
     );
-    await insert(reader!, many);
-    const pages = [await listGames(reader!, {})];
+    await insert(reader, many);
+    const pages = [await listGames(reader, {})];
     while (pages.at(-1)!.older)
-      pages.push(await listGames(reader!, {}, { from: pages.at(-1)!.older!, way: 'older' }));
+      pages.push(await listGames(reader, {}, { from: pages.at(-1)!.older!, way: 'older' }));
     expect(pages.map(({ games }) => games.length)).toEqual([PAGE, PAGE, 7]);
     expect(pages.map(({ total }) => total)).toEqual([107, 107, 107]);
     expect(pages[0]!.newer).toBeNull();
@@ -196,10 +192,10 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('stored games', () => {
     const order = listed.map(({ date, id }) => `${date ?? ''} ${String(id).padStart(9, '0')}`);
     expect(order).toEqual(order.toSorted().reverse());
     // and back the same way
-    const back = await listGames(reader!, {}, { from: pages[2]!.newer!, way: 'newer' });
+    const back = await listGames(reader, {}, { from: pages[2]!.newer!, way: 'newer' });
     expect(back.games).toEqual(pages[1]!.games);
     expect(back).toMatchObject({ newer: pages[1]!.newer, older: pages[1]!.older });
-    const first = await listGames(reader!, {}, { from: back.newer!, way: 'newer' });
+    const first = await listGames(reader, {}, { from: back.newer!, way: 'newer' });
     expect(first.games).toEqual(pages[0]!.games);
     expect(first.newer).toBeNull();
   });

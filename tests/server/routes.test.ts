@@ -23,7 +23,9 @@ import { GET as findPosition } from '@/app/api/positions/route';
 import { DELETE as removeStudy, GET as findStudy } from '@/app/api/studies/[id]/route';
 import { toJson } from '@/core/game/serial';
 import { ROOT } from '@/core/game/tree';
+import { openDemo } from '@/server/accounts';
 import { closeDatabase, migrateDatabase } from '@/server/database';
+import { cookiesAsSent } from '../support/accounts';
 import { useOwnDatabase } from '../support/database';
 import { mainLineOf } from '../support/lines';
 
@@ -34,6 +36,8 @@ type Handler = (
 
 const HOST = '127.0.0.1:3210';
 const NOBODY = '999999';
+/** Of the demo account. */
+let cookie = '';
 
 /** The status, and what was answered: of a refusal its code. */
 async function ask(
@@ -42,7 +46,7 @@ async function ask(
 ): Promise<[status: number, answer: unknown]> {
   const request = new Request(`http://${HOST}/api${query}`, {
     method: body === undefined ? 'GET' : 'POST',
-    headers: { host: HOST },
+    headers: { host: HOST, cookie },
     ...(body === undefined ? {} : { body: JSON.stringify(body) }),
   });
   const params = Promise.resolve(id === undefined ? undefined : { id: String(id) });
@@ -60,6 +64,9 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('routes answer', () => {
   beforeAll(async () => {
     await useOwnDatabase('routes_test');
     await migrateDatabase();
+    const opened = await openDemo();
+    if (typeof opened === 'string') throw new Error(opened);
+    cookie = cookiesAsSent(opened);
     id = await fresh();
   });
   afterAll(closeDatabase);
@@ -88,6 +95,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('routes answer', () => {
       [changes, { query: '?since=1' }],
       [saveSteps, { body: steps }],
       [startStudy, { body: study }],
+      [listStudies, {}],
       [startSweep, { body: sweep }],
       [stopSweep, {}],
       [compareSweep, { body: { beside: true } }],
@@ -100,7 +108,6 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('routes answer', () => {
     for (const [handler, parts] of all)
       for (const nobody of [NOBODY, '-1', 'x', '1.5'])
         expect(await ask(handler, { id: nobody, ...parts })).toEqual([404, 'missing']);
-    expect(await ask(listStudies, { id: NOBODY })).toEqual([200, []]);
   });
 
   it('to a game that is deleted', async () => {
@@ -266,7 +273,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('routes answer', () => {
         await takeImport(
           new Request(`http://${HOST}/api/imports${query}`, {
             method: 'POST',
-            headers: { host: HOST },
+            headers: { host: HOST, cookie },
             body: '1. e4 *',
           }),
           { params: Promise.resolve(undefined) } as never,
@@ -289,9 +296,12 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('routes answer', () => {
     const own = await fresh();
     const status = async (query: string): Promise<number> =>
       (
-        await exportGame(new Request(`http://${HOST}/api${query}`, { headers: { host: HOST } }), {
-          params: Promise.resolve({ id: String(own) }),
-        })
+        await exportGame(
+          new Request(`http://${HOST}/api${query}`, { headers: { host: HOST, cookie } }),
+          {
+            params: Promise.resolve({ id: String(own) }),
+          },
+        )
       ).status;
     for (const wrong of ['least=0', 'form=loud', 'lineMoves=61', 'evaluations=perhaps'])
       expect(await status(`?format=pgn&${wrong}`)).toBe(400);

@@ -11,7 +11,7 @@ import { closeDatabase, database, migrateDatabase } from '@/server/database';
 import { readEnginesFile } from '@/server/engines-file';
 import { insertGames } from '@/server/insert-games';
 import { prepareGame } from '@/server/prepared-game';
-import { currentOwner, type Owner } from '@/server/owner';
+import { demoOwner, type Owner } from '@/server/owner';
 import { offeredEngines } from '@/server/external-engines';
 import { findStudy, removeStudy, startStudy } from '@/server/studies';
 import { useOwnDatabase } from '../support/database';
@@ -87,7 +87,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('studies', { timeout: 120_000 
     writeFileSync(file, JSON.stringify({ engines: CONFIGURED }));
     await useOwnDatabase('studies_test');
     await migrateDatabase();
-    owner = await currentOwner();
+    owner = await demoOwner();
     const texts = {
       chess: '1. e4 e5 2. Nf3 Nc6 *',
       shogi: '手合割：平手\n1 ７六歩(77)\n2 ３四歩(33)\n',
@@ -115,10 +115,10 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('studies', { timeout: 120_000 
   const ask = async (
     kind: 'chess' | 'shogi',
     engine: string | null,
-    settings: Parameters<typeof startStudy>[2]['settings'],
+    settings: Parameters<typeof startStudy>[3]['settings'],
     way: readonly string[] = [],
   ): Promise<number> => {
-    const started = await startStudy(owner, games[kind], { node: 0, way, engine, settings });
+    const started = await startStudy(owner, owner, games[kind], { node: 0, way, engine, settings });
     if ('refused' in started) throw new Error(started.refused);
     return started.study.id;
   };
@@ -214,7 +214,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('studies', { timeout: 120_000 
     await expect(ask('chess', null, { nodes: 1000, lines: 1 }, ['e2e5'])).rejects.toThrow('unfit');
     const other = { ...owner, id: '00000000-0000-4000-8000-00000000ffff' };
     const task = { node: 0, way: [], engine: null, settings: { nodes: 1000, lines: 1 } };
-    expect(await startStudy(other, games.chess, task)).toEqual({ refused: 'missing' });
+    expect(await startStudy(other, other, games.chess, task)).toEqual({ refused: 'missing' });
     const id = await ask('chess', null, { nodes: 1000, lines: 1 });
     expect(await findStudy(other, id)).toBeNull();
     expect(await removeStudy(other, id)).toBe(false);

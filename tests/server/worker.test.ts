@@ -17,7 +17,7 @@ import { insertGames } from '@/server/insert-games';
 import { queued } from '../support/imports';
 import { cancelImport, findImport } from '@/server/imports';
 import { prepareGame } from '@/server/prepared-game';
-import { currentOwner, type Owner } from '@/server/owner';
+import { demoOwner, type Owner } from '@/server/owner';
 import { cancelSweep, latestSweep, startSweep } from '@/server/sweeps';
 import { useOwnDatabase } from '../support/database';
 
@@ -54,7 +54,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the worker', { timeout: 240_0
   beforeAll(async () => {
     await useOwnDatabase('worker_test');
     await migrateDatabase();
-    owner = await currentOwner();
+    owner = await demoOwner();
   });
   afterEach(async () => {
     await Promise.all(workers.map((worker) => killed(worker, 'SIGKILL')));

@@ -26,8 +26,8 @@ const streamed = (pieces: number, piece: Uint8Array): ReadableStream => {
 };
 
 const echo = route(async (request) => Response.json(await readBody(request, schema)));
-vi.mock('@/server/owner', () => ({
-  currentOwner: () => Promise.resolve({ id: 'owner', playerName: 'Own' }),
+vi.mock('@/server/accounts', () => ({
+  accountOf: () => Promise.resolve({ id: 'owner', name: 'Own', playerName: 'Own' }),
 }));
 const noParams = { params: Promise.resolve({}) };
 

@@ -1,11 +1,13 @@
 import { NextResponse } from 'next/server';
 import type * as z from 'zod';
 import type { Contract } from '@/contract/contract';
+import { allows, type Right } from '@/contract/rights';
 import { isPlainText } from '@/core/game/text';
-import { isAllowedHost, isForeign } from '@/server/access';
+import { admit, admitToStudy, askerOf, type Admission, type Asker } from '@/server/access';
+import { isAllowedHost, isForeign } from '@/server/origin';
 import { parseId } from '@/server/ids';
 import { logger } from '@/server/log';
-import { currentOwner, type Owner } from '@/server/owner';
+import type { Owner } from '@/server/owner';
 import { isRefusedData } from '@/server/told-error';
 
 export const refused = (status: number, code: string, detail?: unknown): NextResponse =>
@@ -125,27 +127,97 @@ export type Id = { id: string };
 
 /** What a handler knows of a request that has been looked at. */
 export interface Asked<Query, Body> {
+  /** Whose things it is about: of who asks, or of who has given them the game. */
   owner: Owner;
+  /** Who asks; null: nobody who is signed in. */
+  account: Owner | null;
+  /** What they may do with what it is about. */
+  right: Right;
   /** The row in the address; 0 where there is none. */
   id: number;
   query: Query;
   body: Body;
+  headers: Headers;
+  /** Cookies that go out with the answer. */
+  setCookies(cookies: readonly string[]): void;
 }
 
+/** What of a game a path is about, and who may do what with it. */
+const ADMISSIONS: Readonly<
+  Record<string, (asker: Asker, id: number) => Promise<Admission | null>>
+> = { games: admit, studies: admitToStudy };
+
+/** Who may go on with a game; refused where that is not enough. */
+export async function admitted(
+  asker: Asker,
+  needed: Right,
+  id: number,
+  of: keyof typeof ADMISSIONS = 'games',
+): Promise<Admission> {
+  const admission = await ADMISSIONS[of]!(asker, id);
+  // who may not even look is not told whether there is anything
+  if (!admission) refuse(asker.account ? 404 : 401, asker.account ? 'missing' : 'signedOut');
+  if (!allows(admission.right, needed)) refuse(403, 'right');
+  return admission;
+}
+
+/** The account that asks; refused where there is none. */
+export const accountIn = ({ account }: Asker): Owner => account ?? refuse(401, 'signedOut');
+
+type AskedByAnyone<Query, Body> = Omit<Asked<Query, Body>, 'owner' | 'right'>;
+
 /** A route that keeps a contract: what does not suit it is refused, and nothing is sent that is not in it. */
-export const serve = <Query, Body, Answer>(
+const keeping = <Query, Body, Answer, Gate>(
   { method, query, body, answer, status }: Contract<Query, Body, Answer>,
-  handler: (asked: Asked<Query, Body>) => Promise<Answer>,
+  /** Whether who asks may; what they send is read only then. */
+  gate: (asker: Asker, id: number) => Promise<Gate>,
+  handler: (asked: AskedByAnyone<Query, Body>, gate: Gate) => Promise<Answer>,
 ) =>
   route<Partial<Id>>(async (request, params) => {
     const asked = query.safeParse(Object.fromEntries(new URL(request.url).searchParams));
     if (!asked.success) refuse(400, 'malformed', problemsOf(asked.error));
+    const id = params.id === undefined ? 0 : readId(params.id);
+    const asker = await askerOf(request.headers);
+    const passed = await gate(asker, id);
     const isSent = method === 'POST' || method === 'PUT';
     const sent = isSent ? await readBody(request, body) : (undefined as Body);
-    const id = params.id === undefined ? 0 : readId(params.id);
-    const owner = await currentOwner();
-    const answered = answer.parse(await handler({ owner, id, query: asked.data, body: sent }));
+    const answerHeaders = new Headers();
+    const answered = answer.parse(
+      await handler(
+        {
+          account: asker.account,
+          id,
+          query: asked.data,
+          body: sent,
+          headers: request.headers,
+          setCookies: (cookies) =>
+            cookies.forEach((cookie) => answerHeaders.append('Set-Cookie', cookie)),
+        },
+        passed,
+      ),
+    );
+    const init = { status, headers: answerHeaders };
     return answered === undefined
-      ? new NextResponse(null, { status })
-      : NextResponse.json(answered, { status });
+      ? new NextResponse(null, init)
+      : NextResponse.json(answered, init);
   });
+
+/** A route for those who have what its contract says they need: an account, or a right on the game in the address. */
+export function serve<Query, Body, Answer>(
+  contract: Contract<Query, Body, Answer>,
+  handler: (asked: Asked<Query, Body>) => Promise<Answer>,
+) {
+  const { needs, path } = contract;
+  if (needs === 'nothing') throw new Error(`${path} is for anyone`);
+  const gate = async (asker: Asker, id: number): Promise<Pick<Admission, 'owner' | 'right'>> =>
+    needs === 'account'
+      ? { owner: accountIn(asker), right: 'own' }
+      : admitted(asker, needs, id, path.split('/')[2]);
+  return keeping(contract, gate, (asked, { owner, right }) => handler({ ...asked, owner, right }));
+}
+
+/** A route for anyone, with an account or without. */
+export const serveAnyone = <Query, Body, Answer>(
+  contract: Contract<Query, Body, Answer>,
+  handler: (asked: AskedByAnyone<Query, Body>) => Promise<Answer>,
+) => keeping(contract, () => Promise.resolve(), handler);

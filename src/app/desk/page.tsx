@@ -11,6 +11,7 @@ import { settings } from '@/server/settings';
 import { PositionDesk } from '@/ui/desk/position-desk';
 import { Masthead } from '@/ui/shell/masthead';
 import { positionQuerySchema } from '../position-query';
+import { signedIn } from '../visit';
 
 interface Props {
   searchParams: Promise<Record<string, string | string[] | undefined>>;
@@ -22,6 +23,7 @@ export async function generateMetadata(): Promise<Metadata> {
 
 /** A position on a Desk, which is stored when something is entered. */
 export default async function PositionDeskPage({ searchParams }: Props) {
+  await signedIn();
   const t = await getTranslations('position');
   const { kind, position } = positionQuerySchema.parse(await searchParams);
   const ruleset = rulesetOf(kind);
@@ -41,8 +43,8 @@ export default async function PositionDeskPage({ searchParams }: Props) {
       <PositionDesk
         // each way here leads to a Desk of its own
         key={randomUUID()}
-        setup={{ source: t('unkept'), sweep: settings().sweep }}
-        stored={{ gameId: null, version: FIRST_VERSION }}
+        setup={{ source: t('unkept'), givenBy: null, sweep: settings().sweep }}
+        stored={{ gameId: null, version: FIRST_VERSION, right: 'own' }}
         game={toJson({ tree: emptyTree(kind, start), tags: [], result: '*', end: null })}
         asked={{ node: 0 }}
         ownSide={null}

@@ -4,9 +4,9 @@ import { getTranslations } from 'next-intl/server';
 import * as z from 'zod';
 import { GAME_KINDS } from '@/core/game/ruleset';
 import { listFigures, MOST_FIGURES } from '@/server/game-figures';
-import { currentOwner } from '@/server/owner';
 import { FiguresTable } from '@/ui/games/figures-table';
 import { Masthead } from '@/ui/shell/masthead';
+import { signedIn } from '../visit';
 
 export const dynamic = 'force-dynamic';
 
@@ -28,7 +28,7 @@ export default async function FiguresPage({ searchParams }: Props) {
   const t = await getTranslations('figures');
   const { kind, text } = querySchema.parse(await searchParams);
   const filter = { ...(kind ? { kind } : {}), ...(text ? { text } : {}) };
-  const { rows, total } = await listFigures(await currentOwner(), filter);
+  const { rows, total } = await listFigures(await signedIn(), filter);
   return (
     <>
       <Masthead />

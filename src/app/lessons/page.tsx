@@ -1,9 +1,9 @@
 import type { Metadata } from 'next';
 import { getTranslations } from 'next-intl/server';
 import { listLessons } from '@/server/lessons';
-import { currentOwner } from '@/server/owner';
 import { LessonList } from '@/ui/lessons/lesson-list';
 import { Masthead } from '@/ui/shell/masthead';
+import { signedIn } from '../visit';
 
 export const dynamic = 'force-dynamic';
 
@@ -13,7 +13,7 @@ export async function generateMetadata(): Promise<Metadata> {
 
 export default async function LessonsPage() {
   const t = await getTranslations('lessons');
-  const lessons = await listLessons(await currentOwner());
+  const lessons = await listLessons(await signedIn());
   return (
     <>
       <Masthead />

@@ -3,6 +3,7 @@ import { getTranslations } from 'next-intl/server';
 import { Masthead } from '@/ui/shell/masthead';
 import { PositionEditor } from '@/ui/setup/position-editor';
 import { positionQuerySchema } from '../position-query';
+import { signedIn } from '../visit';
 
 export async function generateMetadata(): Promise<Metadata> {
   return { title: (await getTranslations('setup'))('title') };
@@ -13,6 +14,7 @@ export default async function SetupPage({
 }: {
   searchParams: Promise<Record<string, string | string[] | undefined>>;
 }) {
+  await signedIn();
   const t = await getTranslations('setup');
   const { kind, position } = positionQuerySchema.parse(await searchParams);
   return (

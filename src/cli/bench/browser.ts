@@ -1,4 +1,4 @@
-import { chromium, type Browser } from '@playwright/test';
+import { chromium, type Browser, type BrowserContext } from '@playwright/test';
 import * as z from 'zod';
 import { settings } from '@/server/settings';
 import { CommandError } from '../exit';
@@ -14,6 +14,15 @@ export async function besideServer(): Promise<{ server: string; browser: Browser
     args: ['--no-sandbox', '--disable-gpu', '--no-first-run', '--disable-background-networking'],
   });
   return { server: running.url, browser };
+}
+
+/** A new visitor in the demo account. */
+export async function demoVisitor(browser: Browser, server: string): Promise<BrowserContext> {
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+  const opened = await context.request.post(new URL('/api/account/demo', server).href);
+  if (!opened.ok())
+    throw new CommandError('The demo account is closed (BEKTRA_DEMO in settings.env).');
+  return context;
 }
 
 /** What is read of a browser's trace. */

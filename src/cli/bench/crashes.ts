@@ -4,7 +4,7 @@ import { readGames } from '@/core/notation/formats';
 import { isRead } from '@/core/notation/reading';
 import { randomSource } from '@/engine/draw';
 import { closeDatabase, migrateDatabase } from '@/server/database';
-import { currentOwner } from '@/server/owner';
+import { demoOwner } from '@/server/owner';
 import { readSettings } from '@/server/settings';
 import { Cluster } from '../serve/cluster';
 import { sweepUnderBlows } from './blows';
@@ -31,7 +31,7 @@ export async function benchCrashes(): Promise<void> {
       records.push(...read.slice(0, GAMES / 2).map(({ record }) => record));
     }
     const started = performance.now();
-    const after = await sweepUnderBlows(await currentOwner(), records, SETTINGS, {
+    const after = await sweepUnderBlows(await demoOwner(), records, SETTINGS, {
       workers: 3,
       every: 5000,
       kills: 24,

@@ -4,7 +4,7 @@ import { ROOT, TreeBuilder, type GameTree } from '@/core/game/tree';
 import { formatsFor, writeGame } from '@/core/notation/formats';
 import { rulesetOf } from '@/core/rulesets';
 import { randomSource } from '@/engine/draw';
-import { besideServer, traceSchema } from './browser';
+import { besideServer, demoVisitor, traceSchema } from './browser';
 import { report } from './figures';
 
 const NODES = 5000;
@@ -45,7 +45,8 @@ export async function benchDesk(): Promise<void> {
       const tags = [{ name: 'Event', value: `Bench ${Date.now()}` }];
       const record = { tree: largeGame(kind), tags, result: '*', end: null } as const;
       const [format] = formatsFor(kind);
-      const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+      const context = await demoVisitor(browser, server);
+      const page = await context.newPage();
       const text = writeGame(record, format!);
       const id = await takeIn(page, server, `bench.${format}`, text);
       await page.goto(new URL(`/games/${id}`, server).href);
@@ -58,8 +59,8 @@ export async function benchDesk(): Promise<void> {
       await page.locator('.lines-table tbody tr').nth(7).waitFor();
       const think = (): Promise<void> => page.waitForTimeout(THINK_MS);
       report(`${kind}, ${NODES} moves: 8 live lines, 10 s`, await tasks(browser, page, think));
-      await page.close();
-      await fetch(new URL(`/api/games/${id}`, server), { method: 'DELETE' });
+      await context.request.delete(new URL(`/api/games/${id}`, server).href);
+      await context.close();
     }
   } finally {
     await browser.close();

@@ -1,5 +1,5 @@
-import type { Browser, Page } from '@playwright/test';
-import { besideServer, traceSchema, type TraceEvent } from './browser';
+import type { Browser, BrowserContext, Page } from '@playwright/test';
+import { besideServer, demoVisitor, traceSchema, type TraceEvent } from './browser';
 import { report } from './figures';
 import { GAME_KINDS } from '@/core/game/ruleset';
 
@@ -13,14 +13,14 @@ const middle = (values: readonly number[]): number =>
 export async function benchPage(): Promise<void> {
   const { server, browser } = await besideServer();
   try {
-    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    const page = await (await demoVisitor(browser, server)).newPage();
     for (const kind of GAME_KINDS) {
       await page.goto(`${server}?kind=${kind}`);
       const href = await longestGame(page);
       const address = new URL(href!, server).href;
       const views: number[] = [];
       for (let run = 0; run < RUNS; run++) {
-        const fresh = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+        const fresh = await demoVisitor(browser, server);
         const view = await fresh.newPage();
         const started = performance.now();
         await view.goto(address, { waitUntil: 'commit' });
@@ -32,7 +32,7 @@ export async function benchPage(): Promise<void> {
         `${kind} game page, new visitor: board shown after`,
         `${Math.round(middle(views))} ms (median of ${RUNS})`,
       );
-      const { chart, rest } = await scriptWeight(browser, address);
+      const { chart, rest } = await scriptWeight(await demoVisitor(browser, server), address);
       report(
         `${kind} game page: scripts, compressed`,
         `${Math.round(rest / 1024)} KB at first, ${Math.round(chart / 1024)} KB with the chart once the page is idle`,
@@ -49,10 +49,9 @@ export async function benchPage(): Promise<void> {
 
 /** Bytes of script that a new visitor's page is sent: those of the chart, and all others. */
 async function scriptWeight(
-  browser: Browser,
+  context: BrowserContext,
   address: string,
 ): Promise<{ chart: number; rest: number }> {
-  const context = await browser.newContext();
   const page = await context.newPage();
   const weights: Promise<{ isChart: boolean; bytes: number }>[] = [];
   page.on('response', (response) => {

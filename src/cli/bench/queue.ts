@@ -9,7 +9,7 @@ import { closeDatabase, database, migrateDatabase, pool } from '@/server/databas
 import { listGames } from '@/server/game-list';
 import { insertGames } from '@/server/insert-games';
 import { prepareGame } from '@/server/prepared-game';
-import { currentOwner, type Owner } from '@/server/owner';
+import { demoOwner, type Owner } from '@/server/owner';
 import { withDatabase } from '../serve/serve';
 import { report } from './figures';
 
@@ -23,7 +23,7 @@ const SETTINGS = { average: { nodes: 1000 } } as const;
 export async function benchQueue(): Promise<void> {
   await withDatabase(async () => {
     await migrateDatabase();
-    const owner = await currentOwner();
+    const owner = await demoOwner();
     const stamp = `Queue ${process.pid}`;
     await fill(owner, `${stamp} few`, FEW);
     await fill(owner, `${stamp} many`, MANY);

@@ -11,7 +11,7 @@ import { closeDatabase, database, databaseUrl, migrateDatabase } from '@/server/
 import { KnownEvaluations } from '@/server/evaluations';
 import { insertGames } from '@/server/insert-games';
 import { prepareGame } from '@/server/prepared-game';
-import { currentOwner, type Owner } from '@/server/owner';
+import { demoOwner, type Owner } from '@/server/owner';
 import { settings } from '@/server/settings';
 import { startSweep } from '@/server/sweeps';
 import pg from 'pg';
@@ -30,7 +30,7 @@ const PLIES = 80;
 export async function benchSweep(): Promise<void> {
   await withDatabase(async () => {
     await migrateDatabase();
-    const owner = await currentOwner();
+    const owner = await demoOwner();
     for (const file of ['harbour-league-2025.pgn', 'lantern-circle-ladder.kifu']) {
       const text = await readFile(join(settings().root, 'demo/games', file), 'utf8');
       const records = [...readGames(text, file.endsWith('pgn') ? 'pgn' : 'kif')].filter(isRead);

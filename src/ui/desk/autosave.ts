@@ -5,12 +5,13 @@ import { changesSchema, changesSince, MOST_STEPS, saveSteps } from '@/contract/g
 import type { Step } from '@/core/game/steps';
 import { call, Refused, wordsOf } from '../call';
 import { useServerEvents } from '../server-events';
-import { useDesk, useDeskStore } from './desk-store';
+import { useDesk, useDeskStore, useMay } from './desk-store';
 import { keepGame } from './keep-game';
 
-/** `unkept`: the server does not hold the game, and nothing is entered that it should. */
-export type SaveState = 'unkept' | 'saved' | 'saving' | 'failed' | 'refused';
+/** `onlyRead`: nothing that is entered is kept. `unkept`: the server does not hold the game, and nothing is entered that it should. */
+export type SaveState = 'onlyRead' | 'unkept' | 'saved' | 'saving' | 'failed' | 'refused';
 
+const NOTHING: readonly Step[] = [];
 const PAUSE_MS = 400;
 /** Pauses before another try, the last for all further ones. */
 const RETRY_MS = [4000, 8000, 16_000, 32_000, 60_000];
@@ -21,7 +22,9 @@ const save = (id: number, version: number, steps: readonly Step[], keepalive = f
 export function useAutosave(): SaveState {
   const store = useDeskStore();
   const gameId = useDesk((state) => state.gameId);
-  const unsaved = useDesk((state) => state.unsaved);
+  const mayWrite = useMay('comment');
+  const entered = useDesk((state) => state.unsaved);
+  const unsaved = mayWrite ? entered : NOTHING;
   const refused = useDesk((state) => state.refused);
   const conflict = useDesk((state) => state.conflict);
   const [failures, setFailures] = useState(0);
@@ -65,7 +68,7 @@ export function useAutosave(): SaveState {
   useEffect(() => {
     const sendRest = (): void => {
       const { gameId: id, version, unsaved: steps, conflict: open, refused: no } = store.getState();
-      if (steps.length === 0 || open || no !== null) return;
+      if (!mayWrite || steps.length === 0 || open || no !== null) return;
       if (id === null) void keepGame(store, true);
       else void save(id, version, steps, true).catch(() => undefined);
     };
@@ -75,6 +78,7 @@ export function useAutosave(): SaveState {
     // what can't be sent in leaving is asked about: an open conflict, a server that is away, a save under way
     const warn = (event: BeforeUnloadEvent): void => {
       const { conflict: open, unsaved: steps, refused: no } = store.getState();
+      if (!mayWrite) return;
       if (open || no !== null || (steps.length > 0 && (failed.current || underWay.current)))
         event.preventDefault();
     };
@@ -86,7 +90,7 @@ export function useAutosave(): SaveState {
       // to another view: the page lives on, and what is under way is waited for
       void (underWay.current ?? Promise.resolve()).then(sendRest);
     };
-  }, [store]);
+  }, [store, mayWrite]);
 
   const lookForChanges = (): void => {
     // while steps are under way, their own echo tells nothing new, and their answer tells of others
@@ -103,6 +107,7 @@ export function useAutosave(): SaveState {
     if (event.type === 'game' && event.gameId === gameId) lookForChanges();
   }, lookForChanges);
 
+  if (!mayWrite) return 'onlyRead';
   if (refused !== null) return 'refused';
   if (unsaved.length === 0) return gameId === null ? 'unkept' : 'saved';
   return failures > 0 ? 'failed' : 'saving';

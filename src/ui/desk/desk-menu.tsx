@@ -12,11 +12,15 @@ import { removeGame } from '@/contract/games';
 import { call, succeeds } from '../call';
 import { remarksQuery } from '@/core/review/remarks';
 import { usePreferences } from '../preferences';
-import { useDesk } from './desk-store';
+import { useDesk, useMay } from './desk-store';
 import { ToolMenu } from './tool-menu';
 
 // what is not seen at first comes when it is opened
 const ExportItems = dynamic(() => import('./export-items'), { ssr: false });
+const GiveDialog = dynamic(
+  () => import('../given/give-dialog').then((module) => module.GiveDialog),
+  { ssr: false },
+);
 const ShareDialog = dynamic(
   () => import('../share/share-dialog').then((module) => module.ShareDialog),
   { ssr: false },
@@ -26,6 +30,7 @@ const ShareDialog = dynamic(
 export function DeskMenu() {
   const t = useTranslations('menu');
   const isKept = useDesk(({ gameId }) => gameId !== null);
+  const isOwn = useMay('own');
   const canChoose = useDesk(({ view }) => view.ruleset.writings.length > 1);
   const [deleting, setDeleting] = useState(false);
   return (
@@ -41,9 +46,11 @@ export function DeskMenu() {
             <ExportItems />
           </ToolMenu>
           <ShareMenu />
-          <Button variant="plain" onClick={() => setDeleting(true)}>
-            {t('delete')}
-          </Button>
+          {isOwn && (
+            <Button variant="plain" onClick={() => setDeleting(true)}>
+              {t('delete')}
+            </Button>
+          )}
         </>
       )}
       {deleting && <DeleteDialog onClose={() => setDeleting(false)} />}
@@ -84,27 +91,36 @@ function DisplayItems() {
 
 function ShareMenu() {
   const t = useTranslations('share');
+  const gameId = useDesk((state) => state.gameId);
   const [sharing, setSharing] = useState(false);
+  const [giving, setGiving] = useState(false);
   return (
     <>
       <ToolMenu text={t('menu')} align="end">
-        <ShareItems onShare={() => setSharing(true)} />
+        <ShareItems onShare={() => setSharing(true)} onGive={() => setGiving(true)} />
       </ToolMenu>
       {sharing && <ShareDialog onClose={() => setSharing(false)} />}
+      {giving && gameId !== null && <GiveDialog gameId={gameId} onClose={() => setGiving(false)} />}
     </>
   );
 }
 
-function ShareItems({ onShare }: { onShare(): void }) {
+function ShareItems({ onShare, onGive }: { onShare(): void; onGive(): void }) {
   const t = useTranslations('share');
   const gameId = useDesk((state) => state.gameId);
   const node = useDesk((state) => state.node);
+  const isOwn = useMay('own');
   const remarks = usePreferences((state) => state.remarks);
   return (
     <>
       <Dropdown.Item as="button" onClick={onShare}>
         {t('open')}
       </Dropdown.Item>
+      {isOwn && (
+        <Dropdown.Item as="button" onClick={onGive}>
+          {t('give')}
+        </Dropdown.Item>
+      )}
       <Dropdown.Item
         as={Link}
         href={`/games/${gameId}/print?${remarksQuery(remarks)}`}

@@ -6,6 +6,8 @@ import type { SweepSettings } from '@/core/review/sweep-settings';
 /** What the server tells a Desk besides the game. */
 export interface DeskSetup {
   source: string;
+  /** Who has given the game to the reader; null: it is the reader's own. */
+  givenBy: string | null;
   /** What a sweep does unless told otherwise. */
   sweep: SweepSettings;
 }

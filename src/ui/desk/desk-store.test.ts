@@ -20,7 +20,7 @@ function desk() {
   const moves = ['e2e4', 'e7e5'].map((code) => chess.parseCode(code)!);
   const { steps, node } = insertLine(bare.tree, ROOT, moves, newIdFor(bare.tree));
   const view = new GameView(applySteps(bare, steps));
-  const store = createDeskStore(view, { gameId: 1, version: 1 }, ROOT, false);
+  const store = createDeskStore(view, { gameId: 1, version: 1, right: 'own' }, ROOT, false);
   const at = () => store.getState();
   const play = (from: NodeId, ...codes: string[]): void => {
     const { tree } = at().view.record;

@@ -3,6 +3,8 @@
 import { createContext, useCallback, useContext, useSyncExternalStore } from 'react';
 import { createStore, useStore, type StoreApi } from 'zustand';
 import type { Edit } from '@/core/game/edits';
+import { allows, type Right } from '@/contract/rights';
+import { isRemark } from '@/core/game/remark-step';
 import { clash, rebase, rebaseChanges } from '@/core/game/rebase';
 import { applySteps, type Step } from '@/core/game/steps';
 import { ROOT, type MarkColour, type NodeId } from '@/core/game/tree';
@@ -46,6 +48,10 @@ export interface DeskState extends Document {
   flipped: boolean;
   /** The game on the server; null until there is something to keep. */
   gameId: number | null;
+  /** What one may do with it. */
+  right: Right;
+  /** What was done last is more than that, and was not done. */
+  isBeyondRight: boolean;
   /** The version that the server holds, and what was done here since. */
   version: number;
   unsaved: readonly Step[];
@@ -105,9 +111,12 @@ export const MOST_PINNED = 4;
 
 export type DeskStore = StoreApi<DeskState>;
 
+/** The game as the server holds it: without an id where it does not hold it yet. */
+export type StoredPlace = Pick<DeskState, 'gameId' | 'version' | 'right'>;
+
 export function createDeskStore(
   view: GameView,
-  { gameId, version }: { gameId: number | null; version: number },
+  { gameId, version, right }: StoredPlace,
   node: NodeId,
   flipped: boolean,
 ): DeskStore {
@@ -123,13 +132,20 @@ export function createDeskStore(
     const take = (change: Edited | null): void => {
       if (!change) return;
       const { document, steps } = change;
-      set({ ...document, excursion: null, unsaved: [...get().unsaved, ...steps] });
+      // whose the variations are that are taken away, the server knows
+      const isRemarkHere = (step: Step): boolean =>
+        isRemark(get().view.record.tree, step, () => true);
+      const isBeyondRight = right === 'comment' && !steps.every(isRemarkHere);
+      if (isBeyondRight) return set({ isBeyondRight });
+      set({ ...document, isBeyondRight, excursion: null, unsaved: [...get().unsaved, ...steps] });
     };
     return {
       ...documentOf(view, node),
       excursion: null,
       flipped,
       gameId,
+      right,
+      isBeyondRight: false,
       version,
       unsaved: [],
       conflict: null,
@@ -310,3 +326,6 @@ export function useIsCurrent(id: NodeId): boolean {
   const isCurrent = (): boolean => store.getState().node === id;
   return useSyncExternalStore(listen, isCurrent, isCurrent);
 }
+
+/** Whether one may do all with the game that needs a right. */
+export const useMay = (needed: Right): boolean => useDesk(({ right }) => allows(right, needed));

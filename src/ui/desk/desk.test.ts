@@ -23,7 +23,7 @@ const PGN = `[White "A"]
 
 describe('stepping through a game', () => {
   const view = viewOf(PGN);
-  const store = createDeskStore(view, { gameId: 1, version: 1 }, ROOT, false);
+  const store = createDeskStore(view, { gameId: 1, version: 1, right: 'own' }, ROOT, false);
   const at = () => store.getState();
 
   it('follows the main line, and stops at its ends', () => {
@@ -78,11 +78,11 @@ describe('stepping through a game', () => {
 
   it('opens at a node of the address, or at the start where there is none such', () => {
     const third = view.nodeAtPly(3);
-    expect(createDeskStore(view, { gameId: 1, version: 1 }, third, false).getState().node).toBe(
-      third,
-    );
     expect(
-      createDeskStore(view, { gameId: 1, version: 1 }, 424_242, true).getState(),
+      createDeskStore(view, { gameId: 1, version: 1, right: 'own' }, third, false).getState().node,
+    ).toBe(third);
+    expect(
+      createDeskStore(view, { gameId: 1, version: 1, right: 'own' }, 424_242, true).getState(),
     ).toMatchObject({
       node: ROOT,
       flipped: true,

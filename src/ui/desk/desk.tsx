@@ -20,7 +20,14 @@ import { DeskMenu } from './desk-menu';
 import type { ReviewState } from '@/contract/review';
 import { ReviewProvider, useReview, useSweepReview } from './desk-review';
 import { SetupProvider, type DeskSetup } from './desk-setup';
-import { createDeskStore, DeskProvider, useDesk, useDeskStore } from './desk-store';
+import {
+  createDeskStore,
+  DeskProvider,
+  useDesk,
+  useDeskStore,
+  type StoredPlace,
+} from './desk-store';
+import { GivenBanner } from './given-banner';
 import { GameView } from '../game-view';
 import { RescueBanner } from './rescue-banner';
 import { Sheet } from './sheet';
@@ -30,8 +37,7 @@ import { signOfNag } from '@/core/review/verdict';
 
 export interface DeskProps {
   setup: DeskSetup;
-  /** The game as the server holds it; without an id where it does not hold it yet. */
-  stored: { gameId: number | null; version: number };
+  stored: StoredPlace;
   game: RecordJson;
   /** Where the link that led here leads; another one each time that one is followed. */
   asked: { readonly node: NodeId };
@@ -102,6 +108,7 @@ function SheetSide() {
         </span>
         <DeskMenu />
       </header>
+      <GivenBanner />
       <ConflictBanner />
       <RescueBanner saveState={saveState} />
       <Sheet />

@@ -7,7 +7,7 @@ import Button from 'react-bootstrap/Button';
 import { resultKey } from '../result-key';
 import { useDeskSetup } from './desk-setup';
 import { DeskCard } from './desk-card';
-import { useDesk } from './desk-store';
+import { useDesk, useMay } from './desk-store';
 
 const HeaderDialog = dynamic(
   () => import('./header-dialog').then((module) => module.HeaderDialog),
@@ -47,6 +47,7 @@ export function GameCard() {
   const { info, record, line } = useDesk((state) => state.view);
   const results = useTranslations('results');
   const { source } = useDeskSetup();
+  const mayEdit = useMay('edit');
   const [editing, setEditing] = useState(false);
   const rated = info.rated === null ? null : t(info.rated ? 'rated' : 'casual');
   const facts: [string, string | null][] = [
@@ -77,9 +78,11 @@ export function GameCard() {
         .filter(Boolean)
         .join(' · ')}
       tools={
-        <Button variant="plain" onClick={() => setEditing(true)}>
-          {t('edit')}
-        </Button>
+        mayEdit && (
+          <Button variant="plain" onClick={() => setEditing(true)}>
+            {t('edit')}
+          </Button>
+        )
       }
     >
       {editing && <HeaderDialog onClose={() => setEditing(false)} />}

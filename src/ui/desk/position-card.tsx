@@ -7,6 +7,7 @@ import { useTranslations } from 'next-intl';
 import { useQuery } from '@tanstack/react-query';
 import Button from 'react-bootstrap/Button';
 import { findPosition } from '@/contract/games';
+import { useAccount } from '../account/account';
 import { call } from '../call';
 import { lineText, numberText, readLine } from '../move-text';
 import { useShogiNotation } from '../preferences';
@@ -106,11 +107,15 @@ function Elsewhere({ position }: { position: string }) {
   const t = useTranslations('position');
   const gameId = useDesk((state) => state.gameId);
   const kind = useDesk(({ view }) => view.ruleset.kind);
+  const account = useAccount();
   const { data, isError } = useQuery({
+    enabled: account !== null,
     queryKey: ['elsewhere', kind, position, gameId],
     queryFn: () => call(findPosition, { query: { kind, position, except: gameId ?? 0 } }),
   });
   if (isError) return <p role="alert">{t('failed')}</p>;
+  // a visitor has no games of their own
+  if (!account) return null;
   if (!data) return <p className="soft">{t('looking')}</p>;
   return (
     <div className="mt-1" data-testid="elsewhere">

@@ -10,7 +10,7 @@ import { useSaySettings } from '../use-say-settings';
 import { useCardPlace } from './card-place';
 import { DeskCard } from './desk-card';
 import { useReview } from './desk-review';
-import { useDesk } from './desk-store';
+import { useDesk, useMay } from './desk-store';
 import { Sign } from './sign';
 import { Changes, FailingVariations } from './review-lists';
 import { ReviewSummary } from './review-summary';
@@ -32,7 +32,8 @@ export function ReviewCard() {
   const { review, shown, turningPoints } = useReview();
   const { isUnderWay, failed, start, stop } = useSweep();
   const sweeping = useTranslations('sweep');
-  useDeskShortcuts({ sweep: () => void (isUnderWay ? stop() : start()) });
+  const mayEdit = useMay('edit');
+  useDeskShortcuts({ sweep: () => void (mayEdit && (isUnderWay ? stop() : start())) });
   const say = useSaySettings();
   const think = useTranslations('think');
   const gameId = useDesk((state) => state.gameId);

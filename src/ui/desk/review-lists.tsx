@@ -11,7 +11,7 @@ import { call } from '../call';
 import { usePreferences } from '../preferences';
 import { useSaySettings } from '../use-say-settings';
 import { useReview } from './desk-review';
-import { useDesk } from './desk-store';
+import { useDesk, useMay } from './desk-store';
 import { MoveLink, NodeLink } from './move-link';
 import { Sign } from './sign';
 
@@ -53,6 +53,7 @@ export function Changes() {
   const gameId = useDesk((state) => state.gameId);
   const { comparison, take } = useReview();
   const [failed, setFailed] = useState(false);
+  const mayEdit = useMay('edit');
   const [hasLetGo, setHasLetGo] = useState(false);
   const setBeside = async (beside: boolean): Promise<void> => {
     try {
@@ -84,9 +85,11 @@ export function Changes() {
     <div className="small mb-2" data-testid="changes">
       <div className="d-flex align-items-baseline gap-2 flex-wrap">
         <span>{t('title', { count: changes.length, settings: say(settings) })}</span>
-        <Button variant="plain" size="sm" onClick={() => void setBeside(false)}>
-          {t('letGo')}
-        </Button>
+        {mayEdit && (
+          <Button variant="plain" size="sm" onClick={() => void setBeside(false)}>
+            {t('letGo')}
+          </Button>
+        )}
       </div>
       {alert}
       {changes.map(({ ply, before, now }) => (

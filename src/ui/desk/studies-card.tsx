@@ -23,7 +23,7 @@ import { useDeskShortcuts } from './shortcuts';
 import { insertFrom, type BoardPlace } from './board-place';
 import { useCardPlace } from './card-place';
 import { DeskCard } from './desk-card';
-import { useDesk, useDeskStore } from './desk-store';
+import { useDesk, useDeskStore, useMay } from './desk-store';
 import { keepGame } from './keep-game';
 import { LineCells, useLinePreview, type Preview } from './line-moves';
 
@@ -42,6 +42,7 @@ export function StudiesCard() {
   const kind = useDesk(({ view }) => view.ruleset.kind);
   const lines = usePreferences((state) => state.lineCount);
   const { card, onPreview, preview } = useLinePreview<HTMLDivElement>();
+  const mayEdit = useMay('edit');
   const [problem, setProblem] = useState<string | null>(null);
   const { data: studies } = useQuery({
     queryKey: ['studies', gameId],
@@ -51,6 +52,7 @@ export function StudiesCard() {
   const { data: engines } = useQuery({
     queryKey: ['engines', kind],
     queryFn: () => call(listEngines, { query: { kind } }),
+    enabled: mayEdit,
   });
   const refresh = (): void => void client.invalidateQueries({ queryKey: ['studies'] });
   useServerEvents((event) => {
@@ -70,7 +72,7 @@ export function StudiesCard() {
     else await call(startStudy, { id, body: asked }).catch(refused);
     refresh();
   };
-  useDeskShortcuts({ doubt: () => void ask(null) });
+  useDeskShortcuts({ doubt: () => void (mayEdit && ask(null)) });
   const here = studies?.filter(({ position }) => position.moves.join(' ') === place.name) ?? [];
   return (
     <DeskCard
@@ -81,9 +83,11 @@ export function StudiesCard() {
       spreads
       headline={here[0] ? <StudyHeadline study={here[0]} place={place} /> : t('headlineNone')}
       tools={
-        <Button variant="plain" title={t('doubtTitle')} onClick={() => void ask(null)}>
-          {t('doubt')}
-        </Button>
+        mayEdit && (
+          <Button variant="plain" title={t('doubtTitle')} onClick={() => void ask(null)}>
+            {t('doubt')}
+          </Button>
+        )
       }
     >
       {here.length === 0 && <p className="soft m-0">{t('empty')}</p>}
@@ -123,6 +127,7 @@ function StudyColumn({
 }) {
   const t = useTranslations('studies');
   const store = useDeskStore();
+  const mayEdit = useMay('edit');
   const ruleset = useDesk(({ view }) => view.ruleset);
   const sideName = useSideName(ruleset);
   const side = ruleset.side(place.position);
@@ -136,14 +141,16 @@ function StudyColumn({
     <article aria-label={name}>
       <h3>
         {name}{' '}
-        <Button
-          variant="plain"
-          size="sm"
-          aria-label={t(state === 'done' || state === 'failed' ? 'remove' : 'stop', { name })}
-          onClick={() => void succeeds(call(removeStudy, { id }))}
-        >
-          <X aria-hidden="true" />
-        </Button>
+        {mayEdit && (
+          <Button
+            variant="plain"
+            size="sm"
+            aria-label={t(state === 'done' || state === 'failed' ? 'remove' : 'stop', { name })}
+            onClick={() => void succeeds(call(removeStudy, { id }))}
+          >
+            <X aria-hidden="true" />
+          </Button>
+        )}
       </h3>
       <p className="soft small m-0" role="status">
         {t(`states.${state}`)}

@@ -11,7 +11,7 @@ import { ThinProgress } from '../thin-progress';
 import { useReview } from './desk-review';
 import { useDeskSetup } from './desk-setup';
 import dynamic from 'next/dynamic';
-import { useDeskStore } from './desk-store';
+import { useDeskStore, useMay } from './desk-store';
 import { keepGame } from './keep-game';
 
 export const isOpenSweep = (state: string | undefined): boolean =>
@@ -54,6 +54,7 @@ export const SweepControl = memo(function SweepControl() {
   const choices = useTranslations('choices');
   const [choosing, setChoosing] = useState(false);
   const { sweep, isUnderWay, failed, limit, setLimit, start, stop } = useSweep();
+  const mayEdit = useMay('edit');
   if (isUnderWay && sweep) {
     const share = sweep.total > 0 ? (100 * sweep.done) / sweep.total : 0;
     return (
@@ -64,12 +65,15 @@ export const SweepControl = memo(function SweepControl() {
             : t('progress', { done: sweep.done, total: sweep.total })}
         </span>
         <ThinProgress label={t('label')} share={share} />
-        <Button variant="plain" onClick={() => void stop()}>
-          {t('cancel')}
-        </Button>
+        {mayEdit && (
+          <Button variant="plain" onClick={() => void stop()}>
+            {t('cancel')}
+          </Button>
+        )}
       </div>
     );
   }
+  if (!mayEdit) return null;
   return (
     <div className="d-flex align-items-center gap-2 flex-wrap">
       <Button variant={sweep ? 'plain' : 'seal'} onClick={() => void start()}>

@@ -6,7 +6,14 @@ import { ChooseAll, ChooseGame } from './selection';
 import type { GameSummary } from '@/server/game-list';
 
 /** A plain list of games; each opens its Desk. */
-export async function GamesTable({ games }: { games: readonly GameSummary[] }) {
+export async function GamesTable({
+  games,
+  canChoose = false,
+}: {
+  games: readonly GameSummary[];
+  /** Whether something can be done with many of them at once. */
+  canChoose?: boolean;
+}) {
   const t = await getTranslations('games');
   const results = await getTranslations('results');
   const handicaps = await getTranslations('handicaps');
@@ -26,9 +33,11 @@ export async function GamesTable({ games }: { games: readonly GameSummary[] }) {
       <table className="table table-hover games-table">
         <thead>
           <tr>
-            <th>
-              <ChooseAll ids={games.map(({ id }) => id)} />
-            </th>
+            {canChoose && (
+              <th>
+                <ChooseAll ids={games.map(({ id }) => id)} />
+              </th>
+            )}
             <th>{t('date')}</th>
             <th className="d-none d-sm-table-cell">{t('game')}</th>
             <th>{t('players')}</th>
@@ -41,15 +50,17 @@ export async function GamesTable({ games }: { games: readonly GameSummary[] }) {
         <tbody>
           {games.map((game) => (
             <tr key={game.id}>
-              <td>
-                <ChooseGame
-                  id={game.id}
-                  label={t('choose', {
-                    first: game.players[0] ?? '?',
-                    second: game.players[1] ?? '?',
-                  })}
-                />
-              </td>
+              {canChoose && (
+                <td>
+                  <ChooseGame
+                    id={game.id}
+                    label={t('choose', {
+                      first: game.players[0] ?? '?',
+                      second: game.players[1] ?? '?',
+                    })}
+                  />
+                </td>
+              )}
               <td>{game.date ?? '–'}</td>
               <td className="soft d-none d-sm-table-cell">{t(game.kind)}</td>
               <td className="wide">

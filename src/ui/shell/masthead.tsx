@@ -6,6 +6,8 @@ import { useLocale, useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import { MoonStars, Sun, Translate } from 'react-bootstrap-icons';
 import type { ReactNode } from 'react';
+import { useAccount } from '../account/account';
+import { AccountMenu } from '../account/account-menu';
 import { LANGUAGE_COOKIE } from '../language';
 import { usePreferences } from '../preferences';
 import { useDarkMode } from './theme';
@@ -16,6 +18,7 @@ export function Masthead({ children }: { children?: ReactNode }) {
   const path = usePathname();
   const dark = useDarkMode();
   const set = usePreferences((state) => state.set);
+  const account = useAccount();
   const places = [
     { href: '/', name: t('games'), current: path === '/' },
     { href: '/lessons', name: t('lessons'), current: path === '/lessons' },
@@ -31,15 +34,18 @@ export function Masthead({ children }: { children?: ReactNode }) {
         <Link href="/" className="wordmark">
           Bektra
         </Link>
-        <nav aria-label={t('places')}>
-          {places.map(({ href, name, current }) => (
-            <Link key={href} href={href} aria-current={current ? 'page' : undefined}>
-              {name}
-            </Link>
-          ))}
-        </nav>
+        {account && (
+          <nav aria-label={t('places')}>
+            {places.map(({ href, name, current }) => (
+              <Link key={href} href={href} aria-current={current ? 'page' : undefined}>
+                {name}
+              </Link>
+            ))}
+          </nav>
+        )}
         <div className="end">
           {children}
+          <AccountMenu />
           <LanguageButton />
           <Button
             variant="plain"

@@ -1,6 +1,6 @@
 import { listen } from '@/server/events';
-import { currentOwner } from '@/server/owner';
-import { route } from '../guard';
+import { askerOf, mayRead } from '@/server/access';
+import { refused, route } from '../guard';
 
 export const dynamic = 'force-dynamic';
 
@@ -17,20 +17,33 @@ function closeOnExit(): Set<() => void> {
   return open;
 }
 
-/** Server-sent events: each tells that something of the owner's has changed. */
+/** Server-sent events: each tells that something has changed that who listens may see. */
 export const GET = route(async (request) => {
-  const owner = await currentOwner();
+  let asker = await askerOf(request.headers);
+  if (!asker.account && asker.links.length === 0) return refused(401, 'signedOut');
+  const signedInAs = asker.account?.id;
   const encoder = new TextEncoder();
   let close = (): void => {};
   const body = new ReadableStream<Uint8Array>({
     start(controller) {
       const send = (text: string): void => controller.enqueue(encoder.encode(text));
       const stopListening = listen((event) => {
-        if (event.owner !== owner.id) return;
-        const { owner: _, ...told } = event;
-        send(`data: ${JSON.stringify(told)}\n\n`);
+        const { owner, ...told } = event;
+        const tell = (): void => send(`data: ${JSON.stringify(told)}\n\n`);
+        if (owner === asker.account?.id) tell();
+        else if (told.gameId !== undefined)
+          void mayRead(asker, told.gameId).then(
+            (may) => may && streams.has(close) && tell(),
+            () => close(),
+          );
       });
-      const heartbeat = setInterval(() => send(': still here\n\n'), HEARTBEAT_MS);
+      /** Who has signed out meanwhile hears no more. */
+      const lookAgain = async (): Promise<void> => {
+        asker = await askerOf(request.headers);
+        if (asker.account?.id === signedInAs) send(': still here\n\n');
+        else close();
+      };
+      const heartbeat = setInterval(() => void lookAgain().catch(() => close()), HEARTBEAT_MS);
       close = () => {
         clearInterval(heartbeat);
         stopListening();

@@ -1,37 +1,26 @@
 import type { Metadata } from 'next';
-import { notFound } from 'next/navigation';
-import { cache } from 'react';
 import { getTranslations } from 'next-intl/server';
 import { gameInfo } from '@/core/game/info';
 import type { GameRecord } from '@/core/game/record';
 import { toJson } from '@/core/game/serial';
 import { mainLine, ROOT, type NodeId } from '@/core/game/tree';
-import { findGame } from '@/server/games';
 import { ownSideOf } from '@/server/own-side';
-import { currentOwner } from '@/server/owner';
 import { settings } from '@/server/settings';
 import { reviewOf } from '@/server/findings';
 import { Desk } from '@/ui/desk/desk';
 import { resultKey } from '@/ui/result-key';
 import { Masthead } from '@/ui/shell/masthead';
-import { parseId } from '@/server/ids';
+import { glimpseGame, visitStoredGame } from '../../visit';
 
 interface Props {
   params: Promise<{ id: string }>;
   searchParams: Promise<{ node?: string; ply?: string }>;
 }
 
-const load = cache(async (idText: string) => {
-  const id = parseId(idText);
-  const owner = await currentOwner();
-  const game = id === null ? null : await findGame(owner, id);
-  return game && { owner, game };
-});
-
 export async function generateMetadata({ params }: Props): Promise<Metadata> {
-  const found = await load((await params).id);
-  if (!found) return {};
-  const { players, date } = gameInfo(found.game.record);
+  const game = await glimpseGame((await params).id);
+  if (!game) return {};
+  const { players, date } = gameInfo(game.record);
   return {
     title: [`${players[0].name ?? '?'} – ${players[1].name ?? '?'}`, date]
       .filter(Boolean)
@@ -46,9 +35,7 @@ function askedNode({ tree }: GameRecord, { node, ply }: { node?: string; ply?: s
 
 export default async function DeskPage({ params, searchParams }: Props) {
   const results = await getTranslations('results');
-  const found = await load((await params).id);
-  if (!found) notFound();
-  const { owner, game } = found;
+  const { owner, game, right } = await visitStoredGame((await params).id);
   const info = gameInfo(game.record);
   const names = info.players.map(({ name }) => name);
   const title = [
@@ -71,9 +58,10 @@ export default async function DeskPage({ params, searchParams }: Props) {
       <Desk
         setup={{
           source: game.source,
+          givenBy: right === 'own' ? null : owner.name,
           sweep: settings().sweep,
         }}
-        stored={{ gameId: game.id, version: game.version }}
+        stored={{ gameId: game.id, version: game.version, right }}
         game={toJson(game.record)}
         asked={{ node: askedNode(game.record, await searchParams) }}
         ownSide={ownSideOf(owner, names, game.ownSide)}

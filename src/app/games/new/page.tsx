@@ -4,6 +4,7 @@ import * as z from 'zod';
 import { Entry } from '@/ui/entry/entry';
 import { Masthead } from '@/ui/shell/masthead';
 import { GAME_KINDS } from '@/core/game/ruleset';
+import { signedIn } from '../../visit';
 
 const querySchema = z.object({ kind: z.enum(GAME_KINDS).nullable().catch(null) });
 
@@ -16,6 +17,7 @@ export default async function EntryPage({
 }: {
   searchParams: Promise<Record<string, string | string[] | undefined>>;
 }) {
+  await signedIn();
   const t = await getTranslations('entry');
   const { kind } = querySchema.parse(await searchParams);
   return (

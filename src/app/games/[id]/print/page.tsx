@@ -1,5 +1,4 @@
 import type { Metadata } from 'next';
-import { notFound } from 'next/navigation';
 import { getTranslations } from 'next-intl/server';
 import * as z from 'zod';
 import { gameInfo } from '@/core/game/info';
@@ -9,10 +8,8 @@ import { NO_FINDINGS, type Findings } from '@/core/review/review';
 import { remarksFrom, USUAL_REMARKS } from '@/core/review/remarks';
 import { sayRemark } from '@/ui/say-remark';
 import { findingsOf, presentFindings, withFindings } from '@/server/findings';
-import { findGame } from '@/server/games';
-import { currentOwner } from '@/server/owner';
 import { PrintedPage } from '@/ui/share/printed-page';
-import { parseId } from '@/server/ids';
+import { visitStoredGame } from '../../../visit';
 
 interface Props {
   params: Promise<{ id: string }>;
@@ -47,11 +44,8 @@ export async function generateMetadata(): Promise<Metadata> {
 }
 
 export default async function PrintPage({ params, searchParams }: Props) {
-  const id = parseId((await params).id);
   const query = querySchema.parse(await searchParams);
-  const owner = await currentOwner();
-  const game = id === null ? null : await findGame(owner, id);
-  if (!game) notFound();
+  const { owner, game } = await visitStoredGame((await params).id);
   const t = await getTranslations('export');
   const found = await findingsOf(owner, game);
   const findings = found ? presentFindings(game, found) : NO_FINDINGS;

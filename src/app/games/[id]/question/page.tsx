@@ -4,10 +4,9 @@ import { getTranslations } from 'next-intl/server';
 import { gameInfo } from '@/core/game/info';
 import { pathTo, positionsAlong } from '@/core/game/tree';
 import { rulesetOf } from '@/core/rulesets';
-import { findGame } from '@/server/games';
-import { currentOwner } from '@/server/owner';
 import { QuestionPage } from '@/ui/share/question-page';
 import { parseId } from '@/server/ids';
+import { visitStoredGame } from '../../../visit';
 
 interface Props {
   params: Promise<{ id: string }>;
@@ -20,10 +19,9 @@ export async function generateMetadata(): Promise<Metadata> {
 
 /** One position and nothing of what follows, not even in the page's data. */
 export default async function Question({ params, searchParams }: Props) {
-  const id = parseId((await params).id);
   const node = parseId((await searchParams).node ?? '0');
-  const game = id === null ? null : await findGame(await currentOwner(), id);
-  if (!game || node === null || !game.record.tree.nodes.has(node)) notFound();
+  const { game } = await visitStoredGame((await params).id);
+  if (node === null || !game.record.tree.nodes.has(node)) notFound();
   const { tree } = game.record;
   const ruleset = rulesetOf(tree.kind);
   const path = pathTo(tree, node);

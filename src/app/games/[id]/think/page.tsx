@@ -3,11 +3,10 @@ import { notFound } from 'next/navigation';
 import { getTranslations } from 'next-intl/server';
 import * as z from 'zod';
 import type { Side } from '@/core/game/ruleset';
-import { currentOwner } from '@/server/owner';
 import { thinkingStop } from '@/server/thinking';
 import { Masthead } from '@/ui/shell/masthead';
 import { ThinkFirst } from '@/ui/think/think-first';
-import { parseId } from '@/server/ids';
+import { visitGame } from '../../../visit';
 
 interface Props {
   params: Promise<{ id: string }>;
@@ -28,13 +27,12 @@ export async function generateMetadata(): Promise<Metadata> {
 }
 
 export default async function ThinkPage({ params, searchParams }: Props) {
-  const id = parseId((await params).id);
   const { side, time, stop } = querySchema.parse(await searchParams);
-  const owner = await currentOwner();
+  const { owner, gameId } = await visitGame((await params).id);
   const asked = side === undefined ? null : SIDES[side];
   // until it is known whose moves are asked for, no move of the game is sent
   const place = side === undefined ? 0 : stop;
-  const found = id === null ? null : await thinkingStop(owner, id, asked, place);
+  const found = await thinkingStop(owner, gameId, asked, place);
   if (!found) notFound();
   const own = found.players.indexOf(owner.playerName);
   return (

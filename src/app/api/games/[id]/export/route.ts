@@ -5,16 +5,16 @@ import { formatKind, FORMATS, writeGame } from '@/core/notation/formats';
 import { remarksFrom } from '@/core/review/remarks';
 import { withFindings } from '@/server/findings';
 import { findGame, type StoredGame } from '@/server/games';
-import { currentOwner } from '@/server/owner';
+import { askerOf } from '@/server/access';
 import { sayRemark } from '@/ui/say-remark';
-import { readId, refused, route, type Id } from '../../../guard';
+import { admitted, readId, refused, route, type Id } from '../../../guard';
 
 /** The game as a file; `format`, `findings=0` to leave the review out or how it is to be remarked, `encoding=sjis` for KIF in Shift_JIS. */
 export const GET = route<Id>(async (request, { id }) => {
   const { searchParams } = new URL(request.url);
   const format = FORMATS.find((known) => known === searchParams.get('format'));
-  const owner = await currentOwner();
-  const game = await findGame(owner, readId(id));
+  const { owner, gameId } = await admitted(await askerOf(request.headers), 'read', readId(id));
+  const game = await findGame(owner, gameId);
   if (!game) return refused(404, 'missing');
   if (!format || formatKind(format) !== game.record.tree.kind) return refused(400, 'format');
   const remarks = remarksFrom(Object.fromEntries(searchParams));

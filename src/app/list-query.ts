@@ -1,0 +1,28 @@
+import * as z from 'zod';
+import type { ListPlace, ListStretch } from '@/server/game-list';
+
+const PLACE = /^[0-9?.-]{0,10}~\d{1,15}$/;
+
+/** What the address of a list of games says. */
+export const listQuerySchema = z.object({
+  text: z.string().max(100).optional().catch(undefined),
+  /** A place in the list, as {@link placeText} writes it: what follows it, or what comes before it. */
+  older: z.string().regex(PLACE).optional().catch(undefined),
+  newer: z.string().regex(PLACE).optional().catch(undefined),
+});
+
+export const placeText = ({ date, id }: ListPlace): string => `${date ?? ''}~${id}`;
+
+export function stretchOf({
+  older,
+  newer,
+}: {
+  older?: string | undefined;
+  newer?: string | undefined;
+}): ListStretch | null {
+  const text = older ?? newer;
+  if (text === undefined) return null;
+  const [date, id] = text.split('~');
+  const from = { date: date === '' ? null : date!, id: Number(id) };
+  return { from, way: older === undefined ? 'newer' : 'older' };
+}

@@ -1,0 +1,40 @@
+import * as z from 'zod';
+import { MOST_CHOSEN } from './batches';
+import { contract } from './contract';
+import { id } from './shapes';
+
+/** As its owner writes it: no spaces around it, none beside each other. */
+const name = z
+  .string()
+  .transform((text) => text.trim().replace(/\s+/gu, ' '))
+  .pipe(z.string().min(1).max(80));
+
+export const collectionSchema = z.object({
+  id,
+  name,
+  /** How many games are in it. */
+  games: z.number(),
+});
+export type Collection = z.infer<typeof collectionSchema>;
+
+export const listCollections = contract('GET', '/api/collections', {
+  answer: z.array(collectionSchema),
+});
+
+/** Refused with 409 `taken` where there is one of that name. */
+export const makeCollection = contract('POST', '/api/collections', {
+  body: z.object({ name }),
+  answer: collectionSchema,
+  status: 201,
+});
+
+const games = z.array(id).max(MOST_CHOSEN).default([]);
+
+/** Another name, and games to be put in or taken out. */
+export const changeCollection = contract('PUT', '/api/collections/[id]', {
+  body: z.object({ name: name.optional(), add: games, remove: games }),
+  answer: collectionSchema,
+});
+
+/** The games themselves stay. */
+export const removeCollection = contract('DELETE', '/api/collections/[id]');

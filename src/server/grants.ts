@@ -1,0 +1,177 @@
+import { randomBytes } from 'node:crypto';
+import { aliasedTable, and, desc, eq, or, sql, type SQL } from 'drizzle-orm';
+import type { Grant, GrantScope } from '@/contract/grants';
+import type { Granted } from '@/contract/rights';
+import { grantedTo, type Asker } from './access';
+import { findAccount } from './accounts';
+import { mayTry } from './attempts';
+import { database } from './database';
+import { OWNER, type Owner, type OwnerRef } from './owner';
+import { collections, games, grants, owners } from './schema';
+
+const grantees = aliasedTable(owners, 'grantees');
+
+const GRANT = {
+  id: grants.id,
+  gameId: grants.gameId,
+  collectionId: grants.collectionId,
+  players: sql<string | null>`case when ${grants.gameId} is not null
+    then coalesce(${games.firstPlayer}, '?') || ' – ' || coalesce(${games.secondPlayer}, '?') end`,
+  collection: collections.name,
+  owner: owners.name,
+  grantee: grantees.name,
+  link: grants.link,
+  right: grants.right,
+  // the day before it ends
+  until: sql<
+    string | null
+  >`to_char(${grants.expiresAt} at time zone 'utc' - interval '1 day', 'YYYY-MM-DD')`,
+};
+
+interface Row extends Omit<Grant, 'scope' | 'title'> {
+  gameId: number | null;
+  collectionId: number | null;
+  players: string | null;
+  collection: string | null;
+}
+
+const select = (which: SQL): Promise<Row[]> =>
+  database()
+    .select(GRANT)
+    .from(grants)
+    .innerJoin(owners, eq(owners.id, grants.ownerId))
+    .leftJoin(grantees, eq(grantees.id, grants.granteeId))
+    .leftJoin(games, eq(games.id, grants.gameId))
+    .leftJoin(collections, eq(collections.id, grants.collectionId))
+    .where(which)
+    .orderBy(desc(grants.id));
+
+function grantOf({ gameId, collectionId, players, collection, ...row }: Row): Grant {
+  const scope: GrantScope =
+    gameId !== null
+      ? { of: 'game', id: gameId }
+      : collectionId !== null
+        ? { of: 'collection', id: collectionId }
+        : { of: 'all' };
+  return { ...row, scope, title: players ?? collection };
+}
+
+/** What an owner has given to others, whether it still counts or not; of a game alone, where one is named. */
+export const grantsBy = async (owner: OwnerRef, gameId?: number): Promise<Grant[]> =>
+  (
+    await select(
+      and(
+        eq(grants.ownerId, owner.id),
+        gameId === undefined ? undefined : eq(grants.gameId, gameId),
+      )!,
+    )
+  ).map(grantOf);
+
+/** What somebody has been given, and still counts; the links themselves are left out. */
+export const grantsTo = async (asker: Asker): Promise<Grant[]> =>
+  (await select(grantedTo(asker))).map((row) => ({ ...grantOf(row), link: null }));
+
+/** One of those, with who has given it. */
+export async function grantTo(
+  asker: Asker,
+  id: number,
+): Promise<{ grant: Grant; owner: Owner } | null> {
+  const [row] = await select(and(grantedTo(asker), eq(grants.id, id))!);
+  if (!row) return null;
+  const [owner] = await database()
+    .select(OWNER)
+    .from(grants)
+    .innerJoin(owners, eq(owners.id, grants.ownerId))
+    .where(eq(grants.id, id));
+  return { grant: { ...grantOf(row), link: null }, owner: owner! };
+}
+
+/** The grant that a link is; null where it has been withdrawn or is over. */
+export async function grantOfLink(link: string): Promise<Grant | null> {
+  const [row] = await select(and(grantedTo({ account: null, links: [link] }))!);
+  return row ? grantOf(row) : null;
+}
+
+const DAY_MS = 24 * 3600 * 1000;
+
+/** As many names as somebody may look for in an hour. */
+const LOOKED_FOR = { most: 60, seconds: 3600 };
+
+export interface Gift {
+  scope: GrantScope;
+  /** The exact name of an account; null: a link. */
+  to: string | null;
+  right: Granted;
+  /** The last day on which it counts, in UTC; null: until it is withdrawn. */
+  until: string | null;
+}
+
+export type GiftProblem = 'missing' | 'nobody' | 'self' | 'tooMany';
+
+/** Gives something of an owner's to somebody; what they had been given of the same gives way. */
+export async function give(
+  owner: Owner,
+  { scope, to, right, until }: Gift,
+): Promise<Grant | GiftProblem> {
+  if (!(await isOwn(owner, scope))) return 'missing';
+  let grantee: Owner | null = null;
+  if (to !== null) {
+    if (!(await mayTry(`give ${owner.id}`, LOOKED_FOR))) return 'tooMany';
+    grantee = await findAccount(to);
+    if (!grantee) return 'nobody';
+    if (grantee.id === owner.id) return 'self';
+  }
+  const gameId = scope.of === 'game' ? scope.id : null;
+  const collectionId = scope.of === 'collection' ? scope.id : null;
+  const made = await database().transaction(async (tx) => {
+    // gifts of one owner are made one after the other
+    await tx.select({ id: owners.id }).from(owners).where(eq(owners.id, owner.id)).for('update');
+    if (grantee)
+      await tx
+        .delete(grants)
+        .where(
+          and(
+            eq(grants.ownerId, owner.id),
+            eq(grants.granteeId, grantee.id),
+            sql`${grants.gameId} is not distinct from ${gameId}`,
+            sql`${grants.collectionId} is not distinct from ${collectionId}`,
+          ),
+        );
+    const [row] = await tx
+      .insert(grants)
+      .values({
+        right,
+        expiresAt: until === null ? null : new Date(Date.parse(until) + DAY_MS),
+        ownerId: owner.id,
+        gameId,
+        collectionId,
+        granteeId: grantee?.id ?? null,
+        link: grantee ? null : randomBytes(24).toString('base64url'),
+      })
+      .returning({ id: grants.id });
+    return row!;
+  });
+  const [row] = await select(eq(grants.id, made.id));
+  return grantOf(row!);
+}
+
+async function isOwn(owner: OwnerRef, scope: GrantScope): Promise<boolean> {
+  if (scope.of === 'all') return true;
+  const table = scope.of === 'game' ? games : collections;
+  const count = await database().$count(
+    table,
+    and(eq(table.id, scope.id), eq(table.ownerId, owner.id)),
+  );
+  return count > 0;
+}
+
+/** Ends a grant, whether by who gave it or by whom it was given to; false where there is none of theirs. */
+export async function withdraw(account: OwnerRef, id: number): Promise<boolean> {
+  const ended = await database()
+    .delete(grants)
+    .where(
+      and(eq(grants.id, id), or(eq(grants.ownerId, account.id), eq(grants.granteeId, account.id))),
+    )
+    .returning({ id: grants.id });
+  return ended.length > 0;
+}

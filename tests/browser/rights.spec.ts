@@ -1,0 +1,408 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { expect, request, test, type APIRequestContext, type APIResponse } from '@playwright/test';
+import { pgn } from './support';
+
+const APP = 'src/app';
+const METHODS = ['GET', 'POST', 'PUT', 'PATCH', 'DELETE'] as const;
+type Method = (typeof METHODS)[number];
+
+const PASSWORD = 'a long enough password';
+const sweep = { nodes: 2000, lines: 1 };
+/** Nobody waits for its end. */
+const LONG = { nodes: 50_000_000, lines: 3 };
+const study = { node: 0, way: [], engine: null, lines: 1 };
+
+/** What somebody must have to be let in: nothing, an account, a right on a game, or the thing itself. */
+type Need = 'nothing' | 'account' | 'read' | 'comment' | 'edit' | 'own' | 'mine';
+
+/** Of the owner's things, what a request can be about. */
+interface Things {
+  game: number;
+  study: number;
+  import: number;
+  batch: number;
+  grant: number;
+  collection: number;
+  link: string;
+}
+
+interface Door {
+  needs: Need;
+  /** What is in the place of `[id]` or `[link]`. */
+  of?: keyof Things;
+  query?: string;
+  body?: unknown;
+  /** It may have been over before it was asked for. */
+  mayBeOver?: boolean;
+  /** What the owner does first, so that there is something to ask for. */
+  first?(owner: APIRequestContext, things: Things): Promise<void>;
+}
+
+const newStudy = async (owner: APIRequestContext, things: Things): Promise<void> => {
+  await owner.delete(`/api/studies/${things.study}`);
+  const answer = await owner.post(`/api/games/${things.game}/studies`, { data: study });
+  things.study = ((await answer.json()) as { id: number }).id;
+};
+const newSweep = async (owner: APIRequestContext, { game }: Things): Promise<void> => {
+  await owner.post(`/api/games/${game}/sweep`, { data: LONG });
+};
+const newGrant = async (owner: APIRequestContext, things: Things): Promise<void> => {
+  const scope = { of: 'all' };
+  const data = { scope, to: null, right: 'read', until: null };
+  things.grant = ((await (await owner.post('/api/grants', { data })).json()) as { id: number }).id;
+};
+const newCollection = async (owner: APIRequestContext, things: Things): Promise<void> => {
+  const answer = await owner.post('/api/collections', { data: { name: `c${Math.random()}` } });
+  things.collection = ((await answer.json()) as { id: number }).id;
+};
+
+/** Every way into the app; one that is not here fails the test. */
+const DOORS: Record<string, Door> = {
+  'GET api/health': { needs: 'nothing' },
+  'POST api/account': { needs: 'nothing', body: { name: 'x', password: 'y' } },
+  'POST api/account/session': { needs: 'nothing', body: { name: 'x' } },
+  'POST api/account/demo': { needs: 'nothing' },
+  'DELETE api/account/session': { needs: 'nothing' },
+  'PUT api/account': { needs: 'account', body: { current: 'wrong', password: PASSWORD } },
+  'POST api/account/close': { needs: 'account', body: { password: 'wrong' } },
+  'GET api/account/archive': { needs: 'account' },
+  'GET api/batches': { needs: 'account' },
+  'POST api/batches': { needs: 'account', body: { onlyNew: true, settings: sweep } },
+  'PUT api/batches/[id]': { needs: 'mine', of: 'batch', body: { paused: true } },
+  'POST api/batches/[id]/first': { needs: 'mine', of: 'batch' },
+  'DELETE api/batches/[id]': { needs: 'mine', of: 'batch' },
+  'GET api/collections': { needs: 'account' },
+  'POST api/collections': { needs: 'account', body: { name: 'Studies' } },
+  'PUT api/collections/[id]': { needs: 'mine', of: 'collection', body: { name: 'Others' } },
+  'DELETE api/collections/[id]': { needs: 'mine', of: 'collection', first: newCollection },
+  'GET api/engines': { needs: 'account', query: '?kind=chess' },
+  'POST api/games': { needs: 'account', query: '?copy=1', body: {} },
+  'GET api/games/[id]/export': { needs: 'read', of: 'game', query: '?format=pgn' },
+  'PUT api/games/[id]/own-side': { needs: 'edit', of: 'game', body: { side: 0 } },
+  'GET api/games/[id]/review': { needs: 'read', of: 'game' },
+  'GET api/games/[id]/steps': { needs: 'read', of: 'game', query: '?since=1' },
+  'POST api/games/[id]/steps': {
+    needs: 'comment',
+    of: 'game',
+    body: { version: 999, steps: [{ type: 'remove', node: 1 }] },
+  },
+  'GET api/games/[id]/studies': { needs: 'read', of: 'game' },
+  'POST api/games/[id]/studies': { needs: 'edit', of: 'game', body: study },
+  'POST api/games/[id]/sweep': { needs: 'edit', of: 'game', body: sweep },
+  'PUT api/games/[id]/sweep': { needs: 'edit', of: 'game', body: { beside: true } },
+  'DELETE api/games/[id]/sweep': { needs: 'edit', of: 'game', first: newSweep },
+  'POST api/games/[id]/think': {
+    needs: 'read',
+    of: 'game',
+    body: { side: null, stop: 1, move: 'g2g4' },
+  },
+  'GET api/grants': { needs: 'account' },
+  'POST api/grants': {
+    needs: 'account',
+    body: { scope: { of: 'all' }, to: null, right: 'read', until: null },
+  },
+  'DELETE api/grants/[id]': { needs: 'mine', of: 'grant', first: newGrant },
+  'POST api/imports': { needs: 'account', query: '?name=a.pgn' },
+  'GET api/imports/[id]': { needs: 'mine', of: 'import' },
+  'DELETE api/imports/[id]': { needs: 'mine', of: 'import', mayBeOver: true },
+  'GET api/positions': { needs: 'account', query: '?kind=chess&position=8/8/8/8/8/8/8/8' },
+  'GET api/speed': { needs: 'account' },
+  'GET api/studies/[id]': { needs: 'read', of: 'study', first: newStudy },
+  'DELETE api/studies/[id]': { needs: 'edit', of: 'study', first: newStudy },
+  'GET shared/[link]': { needs: 'nothing', of: 'link' },
+  'page /': { needs: 'account' },
+  'page account': { needs: 'account' },
+  'page desk': { needs: 'account', query: '?kind=chess' },
+  'page figures': { needs: 'account' },
+  'page games/[id]': { needs: 'read', of: 'game' },
+  'page games/[id]/print': { needs: 'read', of: 'game' },
+  'page games/[id]/question': { needs: 'read', of: 'game' },
+  'page games/[id]/think': { needs: 'read', of: 'game' },
+  'page games/new': { needs: 'account' },
+  'page lessons': { needs: 'account' },
+  'page setup': { needs: 'account' },
+  'page sign-in': { needs: 'nothing' },
+  // by the owner, who comes last
+  'DELETE api/games/[id]': { needs: 'own', of: 'game' },
+};
+
+/** Behind these, somebody may do more or less than before. */
+const CHANGING = ['DELETE api/account/session', 'POST api/account/demo', 'GET shared/[link]'];
+
+/** Looked at in tests of their own: an event stream does not end, and lists of grants are told from each other by who asks. */
+const ELSEWHERE = ['GET api/events', 'page given', 'page given/[id]'];
+
+/** The ways into the app, as its files say. */
+function doorsOfApp(): string[] {
+  return readdirSync(APP, { recursive: true, encoding: 'utf8' })
+    .flatMap((file) => {
+      const place = file.replace(/\/?(route|page)\.tsx?$/, '');
+      if (file.endsWith('page.tsx')) return [`page ${place || '/'}`];
+      if (!file.endsWith('route.ts')) return [];
+      const text = readFileSync(join(APP, file), 'utf8');
+      return METHODS.filter((method) =>
+        new RegExp(`export (const|(async )?function) ${method}\\b`).test(text),
+      ).map((method) => `${method} ${place}`);
+    })
+    .sort();
+}
+
+const RIGHTS = ['read', 'comment', 'edit', 'own'];
+
+/** Who asks: what they may do with the game, and whether they have an account. */
+interface Actor {
+  name: string;
+  right: (typeof RIGHTS)[number] | null;
+  account: boolean;
+  context: APIRequestContext;
+}
+
+let baseURL: string;
+const nobody = (): Promise<APIRequestContext> =>
+  request.newContext({ baseURL, storageState: { cookies: [], origins: [] }, maxRedirects: 0 });
+
+async function newAccount(name: string): Promise<APIRequestContext> {
+  const context = await nobody();
+  const made = await context.post('/api/account', { data: { name, password: PASSWORD } });
+  expect(made.status(), name).toBe(204);
+  return context;
+}
+
+async function gameOf(owner: APIRequestContext): Promise<number> {
+  const queued = await owner.post('/api/imports?name=a.pgn&copies=1', {
+    data: Buffer.from(pgn(`Rights ${Math.random()}`, '1. f3 e5 2. g4 Qh4# 0-1')),
+  });
+  const { id } = (await queued.json()) as { id: number };
+  let games: number[] = [];
+  await expect
+    .poll(async () => {
+      const status = await owner.get(`/api/imports/${id}`);
+      games = ((await status.json()) as { gameIds: number[] }).gameIds;
+      return games.length;
+    })
+    .toBe(1);
+  return games[0]!;
+}
+
+async function importOf(owner: APIRequestContext): Promise<number> {
+  const queued = await owner.post('/api/imports?name=a.pgn', { data: Buffer.from('no game') });
+  return ((await queued.json()) as { id: number }).id;
+}
+
+test.describe.configure({ mode: 'serial' });
+
+test('who may come through which door', async ({ baseURL: base }) => {
+  test.setTimeout(400_000);
+  baseURL = base!;
+  const doors = doorsOfApp();
+  expect(doors.filter((door) => !ELSEWHERE.includes(door))).toEqual(Object.keys(DOORS).sort());
+
+  const tail = ` ${Date.now()}`;
+  const owner = await newAccount(`Owner${tail}`);
+  const game = await gameOf(owner);
+  const collected = await owner.post('/api/collections', { data: { name: 'Club' } });
+  const collection = ((await collected.json()) as { id: number }).id;
+  await owner.put(`/api/collections/${collection}`, { data: { add: [game] } });
+  const give = async (scope: object, to: string | null, right: string, until?: string) => {
+    const data = { scope, to, right, until: until ?? null };
+    const made = await owner.post('/api/grants', { data });
+    expect(made.status()).toBe(201);
+    return (await made.json()) as { id: number; link: string | null };
+  };
+  const one = { of: 'game', id: game };
+  const actors: Actor[] = [];
+  const actor = async (name: string, right: Actor['right'], scope: object, until?: string) => {
+    const context = await newAccount(`${name}${tail}`);
+    if (right) await give(scope, `${name}${tail}`.toUpperCase(), right, until);
+    actors.push({ name, right, account: true, context });
+    return context;
+  };
+  await actor('Reader', 'read', one);
+  await actor('Commenter', 'comment', one);
+  await actor('Editor', 'edit', one);
+  await actor('Collected', 'comment', { of: 'collection', id: collection });
+  await actor('Coach', 'edit', { of: 'all' });
+  await actor('Today', 'read', one, new Date().toISOString().slice(0, 10));
+  await actor('Stranger', null, one);
+  // what has ended or was withdrawn counts no more
+  const late = await actor('Late', 'edit', one, '2020-01-01');
+  const dropped = await actor('Dropped', 'edit', one);
+  for (const gone of actors.filter(({ name }) => name === 'Late' || name === 'Dropped'))
+    gone.right = null;
+  const given = (await (await owner.get(`/api/grants?game=${game}`)).json()) as {
+    id: number;
+    grantee: string | null;
+  }[];
+  await owner.delete(
+    `/api/grants/${given.find(({ grantee }) => grantee === `Dropped${tail}`)!.id}`,
+  );
+  for (const gone of [late, dropped])
+    expect((await gone.get(`/api/games/${game}/review`)).status()).toBe(404);
+
+  const { link } = await give({ of: 'collection', id: collection }, null, 'read');
+  const visitor = await nobody();
+  expect((await visitor.get(`/shared/${link}`)).status()).toBe(303);
+  actors.push({ name: 'Visitor', right: 'read', account: false, context: visitor });
+  actors.push({ name: 'Nobody', right: null, account: false, context: await nobody() });
+  actors.push({ name: 'Owner', right: 'own', account: true, context: owner });
+
+  await owner.post(`/api/games/${game}/sweep`, { data: sweep });
+  const review = async (): Promise<string | undefined> => {
+    const answer = await owner.get(`/api/games/${game}/review`);
+    return ((await answer.json()) as { sweep: { state: string } | null }).sweep?.state;
+  };
+  await expect.poll(review, { timeout: 60_000 }).toBe('done');
+  const batch = await owner.post('/api/batches', { data: { onlyNew: false, settings: LONG } });
+  const things: Things = {
+    game,
+    study: 0,
+    import: await importOf(owner),
+    batch: ((await batch.json()) as { id: number }).id,
+    grant: 0,
+    collection,
+    link: link!,
+  };
+
+  for (const [name, door] of Object.entries(DOORS)) {
+    const [kind, place] = name.split(' ') as [Method | 'page', string];
+    const ask = async ({ name: who, right, account, context }: Actor): Promise<void> => {
+      await door.first?.(owner, things);
+      const of = door.of && String(things[door.of]);
+      const path =
+        `/${place === '/' ? '' : place}`.replace(/\[\w+\]/, of ?? '') + (door.query ?? '');
+      // who goes through these is another from then on
+      const asking = CHANGING.includes(name) ? await nobody() : context;
+      const answer =
+        kind === 'page'
+          ? await asking.get(path)
+          : await asking.fetch(path, {
+              method: kind,
+              ...(door.body === undefined ? {} : { data: door.body }),
+            });
+      const outcome = await outcomeOf(kind, answer);
+      const isOver = door.mayBeOver === true && right === 'own' && outcome === 'missing';
+      if (!isOver)
+        expect(outcome, `${name} as ${who}`).toBe(expected(kind, door.needs, { right, account }));
+      things.collection = collection;
+    };
+    const changesNothing = (kind === 'page' || kind === 'GET') && !door.first;
+    if (changesNothing) await Promise.all(actors.map(ask));
+    else for (const actor of actors) await ask(actor);
+  }
+  for (const { account, context } of actors) {
+    if (account) await context.post('/api/account/close', { data: { password: PASSWORD } });
+    await context.dispose();
+  }
+});
+
+type Outcome = 'in' | 'right' | 'missing' | 'signedOut';
+
+function expected(
+  kind: string,
+  needs: Need,
+  { right, account }: Omit<Actor, 'name' | 'context'>,
+): Outcome {
+  if (needs === 'nothing') return 'in';
+  if (needs === 'account') return account ? 'in' : 'signedOut';
+  if (needs === 'mine') return right === 'own' ? 'in' : account ? 'missing' : 'signedOut';
+  if (right === null) return account ? 'missing' : 'signedOut';
+  if (RIGHTS.indexOf(right) >= RIGHTS.indexOf(needs)) return 'in';
+  return kind === 'page' ? 'missing' : 'right';
+}
+
+/** Whether somebody was let in, whatever came of it. */
+async function outcomeOf(kind: string, answer: APIResponse): Promise<Outcome> {
+  const status = answer.status();
+  if (status === 401) return 'signedOut';
+  if (status === 404) return 'missing';
+  if (kind === 'page' && status === 307)
+    return answer.headers().location?.startsWith('/sign-in') ? 'signedOut' : 'in';
+  if (status === 403 && ((await answer.json()) as { error: string }).error === 'right')
+    return 'right';
+  expect(status, answer.url()).toBeLessThan(500);
+  return 'in';
+}
+
+/** What is heard of on an event stream until it is closed. */
+async function listen(
+  context: APIRequestContext,
+): Promise<{ status: number; heard: string[]; close(): void }> {
+  const { cookies } = await context.storageState();
+  const stop = new AbortController();
+  const heard: string[] = [];
+  const answer = await fetch(`${baseURL}api/events`, {
+    headers: { cookie: cookies.map(({ name, value }) => `${name}=${value}`).join('; ') },
+    signal: stop.signal,
+  });
+  const read = async (): Promise<void> => {
+    for await (const piece of answer.body!) heard.push(Buffer.from(piece as Uint8Array).toString());
+  };
+  void read().catch(() => undefined);
+  return { status: answer.status, heard, close: () => stop.abort() };
+}
+
+test('who hears of what happens, and what others have been given', async ({ baseURL: base }) => {
+  baseURL = base!;
+  const tail = ` ${Date.now()}`;
+  const [owner, reader, stranger] = await Promise.all(
+    ['Teller', 'Hearer', 'Passer'].map((name) => newAccount(`${name}${tail}`)),
+  );
+  const game = await gameOf(owner!);
+  const scope = { of: 'game', id: game };
+  const give = async (to: string | null) => {
+    const made = await owner!.post('/api/grants', {
+      data: { scope, to, right: 'read', until: null },
+    });
+    return (await made.json()) as { id: number; link: string };
+  };
+  const toReader = await give(`Hearer${tail}`);
+  const visitor = await nobody();
+  const { id: linkGrant, link } = await give(null);
+  await visitor.get(`/shared/${link}`);
+
+  const unknown = await nobody();
+  expect((await listen(unknown)).status).toBe(401);
+  const ears = await Promise.all([owner!, reader!, visitor, stranger!].map(listen));
+  const write = async (version: number): Promise<void> => {
+    const step = { type: 'annotate', node: 1, field: 'comment', value: 'seen' };
+    const saved = await owner!.post(`/api/games/${game}/steps`, {
+      data: { version, steps: [step] },
+    });
+    expect(saved.status()).toBe(200);
+  };
+  const hears = () => ears.map(({ heard }) => heard.join('').split(`"gameId":${game}`).length - 1);
+  await write(1);
+  await expect.poll(hears).toEqual([1, 1, 1, 0]);
+  // at once, and without a new stream
+  for (const id of [toReader.id, linkGrant])
+    expect((await owner!.delete(`/api/grants/${id}`)).status()).toBe(204);
+  await write(2);
+  await expect.poll(hears).toEqual([2, 1, 1, 0]);
+  for (const ear of ears) ear.close();
+  expect((await visitor.get(`/games/${game}`)).status()).toBe(307);
+  expect((await visitor.get(`/shared/${link}`)).headers().location).toBe('/given?gone=1');
+
+  const all = await owner!.post('/api/grants', {
+    data: { scope: { of: 'all' }, to: `Hearer${tail}`, right: 'read', until: null },
+  });
+  const { id } = (await all.json()) as { id: number };
+  const page = async (who: APIRequestContext, path: string): Promise<[number, boolean]> => {
+    const answer = await who.get(path);
+    return [answer.status(), (await answer.text()).includes(`Teller${tail}`)];
+  };
+  expect(await page(reader!, '/given')).toEqual([200, true]);
+  expect(await page(reader!, `/given/${id}`)).toEqual([200, true]);
+  expect(await page(stranger!, '/given')).toEqual([200, false]);
+  expect((await page(stranger!, `/given/${id}`))[0]).toBe(404);
+  expect((await unknown.get('/given')).headers().location).toContain('/sign-in');
+  expect((await unknown.get(`/given/${id}`)).status()).toBe(307);
+  // who has been given something can let go of it
+  expect((await stranger!.delete(`/api/grants/${id}`)).status()).toBe(404);
+  expect((await reader!.delete(`/api/grants/${id}`)).status()).toBe(204);
+  expect((await page(reader!, `/given/${id}`))[0]).toBe(404);
+  for (const who of [owner!, reader!, stranger!]) {
+    await who.post('/api/account/close', { data: { password: PASSWORD } });
+    await who.dispose();
+  }
+});
