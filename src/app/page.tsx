@@ -4,11 +4,13 @@ import * as z from 'zod';
 import { countGames, listGames, type ListPlace } from '@/server/game-list';
 import { listBatches } from '@/server/batches';
 import { latestImports } from '@/server/imports';
+import { listPlayers } from '@/server/players';
 import { settings } from '@/server/settings';
 import { settingsText } from '@/core/review/sweep-settings';
 import { BatchPanel } from '@/ui/games/batch-panel';
 import { GamesTable } from '@/ui/games/games-table';
 import { ImportPanel } from '@/ui/games/import-panel';
+import { WhoIsMe } from '@/ui/players/player-tools';
 import { Masthead } from '@/ui/shell/masthead';
 import { GAME_KINDS } from '@/core/game/ruleset';
 import { listQuerySchema, placeText, stretchOf } from './list-query';
@@ -18,9 +20,21 @@ export const dynamic = 'force-dynamic';
 
 /** Reports of imports that stay within reach. */
 const EARLIER_IMPORTS = 5;
+/** Players that are asked about, whether one is the owner. */
+const MOST_ASKED = 6;
+
+const playerId = z.coerce
+  .number()
+  .int()
+  .positive()
+  .max(Number.MAX_SAFE_INTEGER)
+  .optional()
+  .catch(undefined);
 
 const querySchema = listQuerySchema.extend({
   kind: z.enum(GAME_KINDS).optional().catch(undefined),
+  player: playerId,
+  against: playerId,
 });
 
 interface Props {
@@ -29,18 +43,24 @@ interface Props {
 
 export default async function GamesPage({ searchParams }: Props) {
   const t = await getTranslations('games');
-  const { kind, text, ...stretch } = querySchema.parse(await searchParams);
+  const { kind, text, player, against, ...stretch } = querySchema.parse(await searchParams);
   const owner = await signedIn();
   const all = await countGames(owner);
-  const filter = { ...(kind ? { kind } : {}), ...(text ? { text } : {}) };
+  const filter = {
+    ...(kind ? { kind } : {}),
+    ...(text ? { text } : {}),
+    ...(player ? { player } : {}),
+    ...(against ? { against } : {}),
+  };
+  const query = new URLSearchParams(
+    Object.entries(filter).map(([name, value]) => [name, String(value)]),
+  );
+  const players = player || owner.playerId === null ? await listPlayers(owner) : [];
+  const named = players.filter(({ id }) => id === player || id === against);
   const page = await listGames(owner, filter, stretchOf(stretch));
   const { games, total } = page;
   const href = (way: 'older' | 'newer', place: ListPlace): string => {
-    const query = new URLSearchParams({
-      ...filter,
-      [way]: placeText(place),
-    });
-    return `/?${query}`;
+    return `/?${query}&${new URLSearchParams({ [way]: placeText(place) })}`;
   };
   return (
     <>
@@ -50,6 +70,8 @@ export default async function GamesPage({ searchParams }: Props) {
           <h1 className="m-0">{t('title')}</h1>
           <span className="soft">{t('count', { total })}</span>
           <form className="d-flex gap-2 ms-auto" role="search">
+            {player && <input type="hidden" name="player" value={player} />}
+            {against && <input type="hidden" name="against" value={against} />}
             <select
               name="kind"
               defaultValue={kind ?? ''}
@@ -74,6 +96,15 @@ export default async function GamesPage({ searchParams }: Props) {
             <button className="btn btn-plain text-nowrap">{t('find')}</button>
           </form>
         </div>
+        {owner.playerId === null && players.length > 0 && (
+          <WhoIsMe players={players.slice(0, MOST_ASKED)} />
+        )}
+        {named.length > 0 && (
+          <p className="m-0">
+            {t('onlyOf', { names: named.map(({ name }) => name).join(' – ') })}{' '}
+            <Link href="/">{t('allAgain')}</Link>
+          </p>
+        )}
         <ImportPanel hasGames={all > 0} earlier={await latestImports(owner, EARLIER_IMPORTS)} />
         <BatchPanel
           filter={filter}
@@ -82,7 +113,7 @@ export default async function GamesPage({ searchParams }: Props) {
           known={await listBatches(owner)}
         />
         {total > 0 && (
-          <Link href={`/figures?${new URLSearchParams(filter)}`} prefetch={false}>
+          <Link href={`/figures?${query}`} prefetch={false}>
             {t('figures')}
           </Link>
         )}

@@ -34,6 +34,9 @@ export const startBatch = contract('POST', '/api/batches', {
   body: z.object({
     kind: z.enum(GAME_KINDS).optional(),
     text: z.string().max(100).optional(),
+    /** In which a player plays, and against whom. */
+    player: id.optional(),
+    against: id.optional(),
     /** These alone. */
     ids: z.array(id).min(1).max(MOST_CHOSEN).optional(),
     /** Leave out games that have been gone over already. */

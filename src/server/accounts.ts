@@ -8,7 +8,7 @@ import { folded } from '@/core/game/folded';
 import { PASSWORD_LENGTH } from '@/contract/account';
 import { mayTry } from './attempts';
 import { database } from './database';
-import { DEMO_OWNER_ID, OWNER, type Owner } from './owner';
+import { DEMO_OWNER_ID, findOwner, OWNER, type Owner } from './owner';
 import { credentials, owners, sessions, verifications } from './schema';
 import { sessionSecret } from './secret';
 import { settings } from './settings';
@@ -55,7 +55,6 @@ const makeAuth = () =>
     }),
     user: {
       additionalFields: {
-        playerName: { type: 'string', required: true },
         username: { type: 'string', required: true },
       },
     },
@@ -87,9 +86,7 @@ const auth = () => (made ??= makeAuth());
 /** Whose session a request comes in; null: nobody's. */
 export async function accountOf(headers: Headers): Promise<Owner | null> {
   const found = await auth().api.getSession({ headers, query: { disableRefresh: true } });
-  if (!found) return null;
-  const { id, name, playerName } = found.user;
-  return { id, name, playerName };
+  return found && findOwner(found.user.id);
 }
 
 const usernameOf = (name: string): string => folded(name);
@@ -114,12 +111,12 @@ export async function makeAccount(name: string, password: string): Promise<Owner
   return database().transaction(async (tx) => {
     const [owner] = await tx
       .insert(owners)
-      .values({ name, username: usernameOf(name), email: addressOf(name), playerName: name })
+      .values({ name, username: usernameOf(name), email: addressOf(name) })
       .onConflictDoNothing()
-      .returning(OWNER);
+      .returning({ id: owners.id });
     if (!owner) return null;
     await tx.insert(credentials).values(credentialOf(owner.id, hash));
-    return owner;
+    return { id: owner.id, name, playerId: null };
   });
 }
 

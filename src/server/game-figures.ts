@@ -53,6 +53,8 @@ export async function listFigures(
       firstPlayer: games.firstPlayer,
       secondPlayer: games.secondPlayer,
       ownSide: games.ownSide,
+      firstPlayerId: games.firstPlayerId,
+      secondPlayerId: games.secondPlayerId,
       figures: latest.figures,
     })
     .from(games)
@@ -60,18 +62,20 @@ export async function listFigures(
     .where(wanted)
     .orderBy(desc(sql`coalesce(${games.date}, '')`), desc(games.id))
     .limit(MOST_FIGURES);
-  const rows = found.flatMap(({ firstPlayer, secondPlayer, ownSide, figures, ...game }) => {
-    const names = [firstPlayer, secondPlayer] as const;
-    const own = ownSideOf(owner, names, ownSide);
-    const sides: readonly Side[] = own === null ? [0, 1] : [own];
-    return sides.map((side): FiguresRow => ({
-      ...game,
-      side,
-      player: names[side],
-      opponent: names[side === 0 ? 1 : 0],
-      figures: figures!.sides[side],
-      trend: figures!.trend,
-    }));
-  });
+  const rows = found.flatMap(
+    ({ firstPlayer, secondPlayer, ownSide, firstPlayerId, secondPlayerId, figures, ...game }) => {
+      const names = [firstPlayer, secondPlayer] as const;
+      const own = ownSideOf(owner, { ownSide, firstPlayerId, secondPlayerId });
+      const sides: readonly Side[] = own === null ? [0, 1] : [own];
+      return sides.map((side): FiguresRow => ({
+        ...game,
+        side,
+        player: names[side],
+        opponent: names[side === 0 ? 1 : 0],
+        figures: figures!.sides[side],
+        trend: figures!.trend,
+      }));
+    },
+  );
   return { rows, total: await database().$count(games, wanted) };
 }

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, inArray, isNull, like, sql, type SQL } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, isNull, like, or, sql, type SQL } from 'drizzle-orm';
 import { folded } from '@/core/game/folded';
 import type { Result } from '@/core/game/result';
 import type { GameKind, Side } from '@/core/game/ruleset';
@@ -12,6 +12,9 @@ export interface GameFilter {
   kind?: GameKind;
   /** Part of a player's name, an event or a date. */
   text?: string;
+  /** In which a player plays, and against whom. */
+  player?: number;
+  against?: number;
   /** In this collection. */
   collection?: number;
   /** These alone. */
@@ -65,6 +68,9 @@ export function gamesOf(owner: OwnerRef, filter: GameFilter): SQL {
   const conditions: SQL[] = [eq(games.ownerId, owner.id)];
   if (filter.kind) conditions.push(eq(games.kind, filter.kind));
   if (filter.ids) conditions.push(inArray(games.id, [...filter.ids]));
+  for (const player of [filter.player, filter.against])
+    if (player !== undefined)
+      conditions.push(or(eq(games.firstPlayerId, player), eq(games.secondPlayerId, player))!);
   if (filter.collection !== undefined)
     conditions.push(
       inArray(
@@ -133,6 +139,8 @@ const SUMMARY = {
   timeControl: games.timeControl,
   handicap: games.handicap,
   ownSide: games.ownSide,
+  firstPlayerId: games.firstPlayerId,
+  secondPlayerId: games.secondPlayerId,
   // written out: Drizzle names columns without their table where only one is selected from
   accuracy: sql<[number | null, number | null] | null>`(
     select jsonb_build_array(
@@ -148,12 +156,21 @@ type SummaryRow = Pick<typeof games.$inferSelect, Exclude<keyof typeof SUMMARY, 
 
 const summaryOf = (
   owner: Owner,
-  { firstPlayer, secondPlayer, firstRating, secondRating, ownSide, ...row }: SummaryRow,
+  {
+    firstPlayer,
+    secondPlayer,
+    firstRating,
+    secondRating,
+    ownSide,
+    firstPlayerId,
+    secondPlayerId,
+    ...row
+  }: SummaryRow,
 ): GameSummary => ({
   ...row,
   players: [firstPlayer, secondPlayer],
   ratings: [firstRating, secondRating],
-  ownSide: ownSideOf(owner, [firstPlayer, secondPlayer], ownSide),
+  ownSide: ownSideOf(owner, { ownSide, firstPlayerId, secondPlayerId }),
 });
 
 /** Whether any game was ever stored: who has deleted the demo games does not want them back. */

@@ -12,6 +12,8 @@ import { database, type Database, type Transaction } from './database';
 import { announce } from './events';
 import { copyOf, indexPositions, insertGames, type Insertion } from './insert-games';
 import type { OwnerRef } from './owner';
+import type { SideFacts } from './own-side';
+import { beSelfAtFirst, withPlayers } from './player-names';
 import { prepareGame } from './prepared-game';
 import { games, gameSteps } from './schema';
 
@@ -21,8 +23,8 @@ export interface StoredGame {
   id: number;
   version: number;
   source: string;
-  /** The side that the owner said they played; null: as the names tell. */
-  ownSide: Side | null;
+  /** What tells which side is the owner's. */
+  sides: SideFacts;
   record: GameRecord;
 }
 
@@ -72,8 +74,9 @@ async function rowFor(
 export async function findGame(owner: OwnerRef, id: number): Promise<StoredGame | null> {
   const row = await rowFor(database(), owner, id);
   if (!row) return null;
-  const { version, source, ownSide } = row;
-  return { id, version, source, ownSide, record: recordOf(row) };
+  const { version, source, ownSide, firstPlayerId, secondPlayerId } = row;
+  const sides = { ownSide, firstPlayerId, secondPlayerId };
+  return { id, version, source, sides, record: recordOf(row) };
 }
 
 export type SaveOutcome =
@@ -146,7 +149,12 @@ async function store(
   const fingerprint = await freeFingerprint(tx, owner, row, prepared.fingerprint);
   await tx
     .update(games)
-    .set({ ...prepared, fingerprint, version, updatedAt: new Date() })
+    .set({
+      ...(await withPlayers(tx, owner, [prepared]))[0]!,
+      fingerprint,
+      version,
+      updatedAt: new Date(),
+    })
     .where(and(eq(games.ownerId, owner.id), eq(games.id, row.id)));
   if (steps.length > 0)
     await tx.insert(gameSteps).values(
@@ -240,14 +248,22 @@ export async function changesSince(
   );
 }
 
-/** Keeps which side the owner played; null: as the names tell. False where there is no such game. */
+/**
+ * Keeps which side the owner played; null: as the names tell. Who it is the first time is the owner in other games too. False where
+ * there is no such game.
+ */
 export async function setOwnSide(owner: OwnerRef, id: number, side: Side | null): Promise<boolean> {
-  const changed = await database()
-    .update(games)
-    .set({ ownSide: side })
-    .where(and(eq(games.ownerId, owner.id), eq(games.id, id)))
-    .returning({ id: games.id });
-  return changed.length > 0;
+  return database().transaction(async (tx) => {
+    const [changed] = await tx
+      .update(games)
+      .set({ ownSide: side })
+      .where(and(eq(games.ownerId, owner.id), eq(games.id, id)))
+      .returning({ first: games.firstPlayerId, second: games.secondPlayerId });
+    if (!changed) return false;
+    const player = side === null ? null : side === 0 ? changed.first : changed.second;
+    if (player !== null) await beSelfAtFirst(tx, owner, player);
+    return true;
+  });
 }
 
 /** Deletes the owner's game with all that hangs on it; false where there is none. */

@@ -3,6 +3,7 @@ import { and, eq, inArray, sql } from 'drizzle-orm';
 import { FIRST_VERSION } from '@/core/game/record';
 import type { Transaction } from './database';
 import type { OwnerRef } from './owner';
+import { withPlayers } from './player-names';
 import type { PreparedGame } from './prepared-game';
 import { games, positions } from './schema';
 
@@ -87,11 +88,14 @@ async function insertRows(
   source: string,
 ): Promise<Map<string, number>> {
   if (prepared.length === 0) return new Map();
+  const named = await withPlayers(
+    tx,
+    owner,
+    prepared.map(({ row }) => row),
+  );
   const rows = await tx
     .insert(games)
-    .values(
-      prepared.map(({ row }) => ({ ...row, ownerId: owner.id, source, version: FIRST_VERSION })),
-    )
+    .values(named.map((row) => ({ ...row, ownerId: owner.id, source, version: FIRST_VERSION })))
     .onConflictDoNothing({ target: [games.ownerId, games.fingerprint] })
     .returning({ id: games.id, fingerprint: games.fingerprint });
   return new Map(rows.map(({ id, fingerprint }) => [fingerprint, id]));

@@ -1,16 +1,22 @@
 import { expect, it } from 'vitest';
 import { ownSideOf } from './own-side';
 
-const owner = { id: '1', name: 'mirela', playerName: 'Mirela Tanase' };
-
 it.each([
-  [['Mirela Tanase', 'Jonas Brandt'], null, 0],
-  [['Jonas Brandt', 'Mirela Tanase'], null, 1],
-  [['Jonas Brandt', null], null, null],
-  // what they said stands above the names
-  [['Mirela Tanase', 'Jonas Brandt'], 1, 1],
-  [['Jonas Brandt', 'Mirela Tanase'], 0, 0],
-  [['Jonas Brandt', null], 0, 0],
-] as const)('of %j, having said %s: %s', (names, said, side) => {
-  expect(ownSideOf(owner, names, said)).toBe(side);
-});
+  // who they are, who plays, what they said
+  [7, [7, 8], null, 0],
+  [7, [8, 7], null, 1],
+  [7, [8, 9], null, null],
+  [7, [8, null], null, null],
+  [null, [7, 8], null, null],
+  [null, [null, null], null, null],
+  // what they said stands above it
+  [7, [7, 8], 1, 1],
+  [7, [8, 7], 0, 0],
+  [null, [8, null], 0, 0],
+] as const)(
+  'of %s in a game of %j, having said %s: %s',
+  (playerId, [first, second], ownSide, side) => {
+    const facts = { ownSide, firstPlayerId: first, secondPlayerId: second };
+    expect(ownSideOf({ playerId }, facts)).toBe(side);
+  },
+);

@@ -3,16 +3,22 @@ import type { Side } from '@/core/game/ruleset';
 import { games } from './schema';
 import type { Owner } from './owner';
 
-/** Which side of a game is the owner's: as they said, else by the name; null where neither tells. */
+/** What of a game tells which side is the owner's. */
+export type SideFacts = Pick<
+  typeof games.$inferSelect,
+  'ownSide' | 'firstPlayerId' | 'secondPlayerId'
+>;
+
+/** Which side of a game is the owner's: as they said, else by who they are; null where neither tells. */
 export function ownSideOf(
-  owner: Owner,
-  names: readonly (string | null)[],
-  said: Side | null,
+  { playerId }: Pick<Owner, 'playerId'>,
+  { ownSide, firstPlayerId, secondPlayerId }: SideFacts,
 ): Side | null {
-  const index = names.indexOf(owner.playerName);
-  return said ?? (index < 0 ? null : (index as Side));
+  if (ownSide !== null || playerId === null) return ownSide;
+  if (firstPlayerId === playerId) return 0;
+  return secondPlayerId === playerId ? 1 : null;
 }
 
 /** The same of rows of games. */
-export const ownSideSql = ({ playerName }: Owner): SQL<Side | null> =>
-  sql`coalesce(${games.ownSide}, case ${playerName} when ${games.firstPlayer} then 0 when ${games.secondPlayer} then 1 end)`;
+export const ownSideSql = ({ playerId }: Pick<Owner, 'playerId'>): SQL<Side | null> =>
+  sql`coalesce(${games.ownSide}, case ${playerId}::bigint when ${games.firstPlayerId} then 0 when ${games.secondPlayerId} then 1 end)`;

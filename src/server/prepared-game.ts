@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import { folded } from '@/core/game/folded';
+import { timeClassOf } from '@/core/game/time-class';
 import { gameInfo, type GameInfo } from '@/core/game/info';
 import type { GameRecord } from '@/core/game/record';
 import { toJson } from '@/core/game/serial';
@@ -42,6 +43,7 @@ export function prepareGame(record: GameRecord): PreparedGame {
       time: info.time,
       rated: info.rated,
       timeControl: info.timeControlText,
+      timeClass: info.timeControl && timeClassOf(info.timeControl),
       handicap: info.handicap,
       plies: mainLine(record.tree).length,
       fingerprint: fingerprintOf(record, info),

@@ -21,6 +21,7 @@ import { GRANTED, type Granted } from '@/contract/rights';
 import { ASK_STATES } from '@/contract/review';
 import type { Tag } from '@/core/game/record';
 import { RESULTS, type EndReason, type Result } from '@/core/game/result';
+import { TIME_CLASSES, type TimeClass } from '@/core/game/time-class';
 import { GAME_KINDS, type GameKind, type Side } from '@/core/game/ruleset';
 import type { RecordJson } from '@/core/game/serial';
 import type { StepJson } from '@/core/game/step-json';
@@ -47,8 +48,6 @@ export const owners = pgTable('owners', {
   email: text('email').notNull().unique(),
   emailVerified: boolean('email_verified').notNull().default(false),
   image: text('image'),
-  /** Name by which the owner's own games are known; sides with it are "own". */
-  playerName: text('player_name').notNull(),
   createdAt: createdAt(),
   updatedAt: updatedAt(),
 });
@@ -112,6 +111,47 @@ export const attempts = pgTable('attempts', {
   since: timestamp('since', { withTimezone: true }).notNull().defaultNow(),
 });
 
+/** Who plays in an owner's games. */
+export const players = pgTable(
+  'players',
+  {
+    id: bigint('id', { mode: 'number' }).primaryKey().generatedAlwaysAsIdentity(),
+    ownerId: ownerId(),
+    /** By which they are shown. */
+    name: text('name').notNull(),
+    /** The owner themselves. */
+    isSelf: boolean('is_self').notNull().default(false),
+  },
+  (table) => [
+    index('players_owner').on(table.ownerId),
+    uniqueIndex('players_self')
+      .on(table.ownerId)
+      .where(sql`is_self`),
+  ],
+);
+
+/** The names under which players appear in games. */
+export const playerNames = pgTable(
+  'player_names',
+  {
+    ownerId: ownerId(),
+    /** As {@link nameKey} writes it. */
+    key: text('key').notNull(),
+    /** As it was first met. */
+    name: text('name').notNull(),
+    playerId: bigint('player_id', { mode: 'number' })
+      .notNull()
+      .references(() => players.id, { onDelete: 'cascade' }),
+  },
+  (table) => [
+    primaryKey({ columns: [table.ownerId, table.key] }),
+    index('player_names_player').on(table.playerId),
+  ],
+);
+
+const playerId = (name: string) =>
+  bigint(name, { mode: 'number' }).references(() => players.id, { onDelete: 'set null' });
+
 export const games = pgTable(
   'games',
   {
@@ -128,6 +168,9 @@ export const games = pgTable(
     /** Copies of tags, for lists and searches. */
     firstPlayer: text('first_player'),
     secondPlayer: text('second_player'),
+    /** Who they are; null where there is no name. */
+    firstPlayerId: playerId('first_player_id'),
+    secondPlayerId: playerId('second_player_id'),
     firstRating: smallint('first_rating'),
     secondRating: smallint('second_rating'),
     firstCountry: text('first_country'),
@@ -140,6 +183,7 @@ export const games = pgTable(
     time: text('time'),
     rated: boolean('rated'),
     timeControl: text('time_control'),
+    timeClass: text('time_class').$type<TimeClass>(),
     handicap: text('handicap'),
     /** File, paste or hand. */
     source: text('source').notNull(),
@@ -160,10 +204,13 @@ export const games = pgTable(
       sql`coalesce(${table.date}, '') desc`,
       sql`${table.id} desc`,
     ),
+    index('games_first_player').on(table.firstPlayerId),
+    index('games_second_player').on(table.secondPlayerId),
     index('games_search').using('gin', sql`${table.searchText} gin_trgm_ops`),
     check('games_kind', sql`kind in ${oneOf(GAME_KINDS)}`),
     check('games_result', sql`result in ${oneOf(RESULTS)}`),
     check('games_own_side', sql`own_side in (0, 1)`),
+    check('games_time_class', sql`time_class in ${oneOf(TIME_CLASSES)}`),
   ],
 );
 

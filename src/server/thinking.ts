@@ -8,13 +8,15 @@ import { rulesetOf } from '@/core/rulesets';
 import { findingsOf, presentFindings } from './findings';
 import { NO_FINDINGS, rankAmong } from '@/core/review/review';
 import { findGame } from './games';
-import type { OwnerRef } from './owner';
+import { ownSideOf } from './own-side';
+import type { Owner, OwnerRef } from './owner';
 
 /** What a player may know of a stop before having entered a move: the way there, and nothing that comes after it. */
 export interface ThinkingStop {
   gameId: number;
   kind: GameKind;
   players: readonly [string | null, string | null];
+  ownSide: Side | null;
   /** The sweep that tells where to stop; null where the game has not been gone over. */
   sweep: number | null;
   /** Stops in all. */
@@ -53,7 +55,7 @@ async function stopsIn(owner: OwnerRef, gameId: number, side: Side | null) {
 
 /** A stop of a game, from 1; null without such a game. Where there is no such stop the moves are empty. */
 export async function thinkingStop(
-  owner: OwnerRef,
+  owner: Owner,
   gameId: number,
   side: Side | null,
   stop: number,
@@ -66,6 +68,7 @@ export async function thinkingStop(
     gameId,
     kind: ruleset.kind,
     players: [players[0].name, players[1].name],
+    ownSide: ownSideOf(owner, game.sides),
     sweep: found.sweep,
     count: stops.length,
     start: game.record.tree.start,

@@ -25,6 +25,7 @@ interface Things {
   grant: number;
   collection: number;
   link: string;
+  player: number;
 }
 
 interface Door {
@@ -106,6 +107,8 @@ const DOORS: Record<string, Door> = {
   'POST api/imports': { needs: 'account', query: '?name=a.pgn' },
   'GET api/imports/[id]': { needs: 'mine', of: 'import' },
   'DELETE api/imports/[id]': { needs: 'mine', of: 'import', mayBeOver: true },
+  'GET api/players': { needs: 'account' },
+  'PUT api/players/[id]': { needs: 'mine', of: 'player', body: { isSelf: true } },
   'GET api/positions': { needs: 'account', query: '?kind=chess&position=8/8/8/8/8/8/8/8' },
   'GET api/speed': { needs: 'account' },
   'GET api/studies/[id]': { needs: 'read', of: 'study', first: newStudy },
@@ -121,6 +124,8 @@ const DOORS: Record<string, Door> = {
   'page games/[id]/think': { needs: 'read', of: 'game' },
   'page games/new': { needs: 'account' },
   'page lessons': { needs: 'account' },
+  'page players': { needs: 'account' },
+  'page players/[id]': { needs: 'mine', of: 'player' },
   'page setup': { needs: 'account' },
   'page sign-in': { needs: 'nothing' },
   // by the owner, who comes last
@@ -262,6 +267,7 @@ test('who may come through which door', async ({ baseURL: base }) => {
     grant: 0,
     collection,
     link: link!,
+    player: ((await (await owner.get('/api/players')).json()) as { id: number }[])[0]!.id,
   };
 
   for (const [name, door] of Object.entries(DOORS)) {

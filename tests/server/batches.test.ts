@@ -14,7 +14,7 @@ import { closeDatabase, database, migrateDatabase } from '@/server/database';
 import { createGame, setOwnSide } from '@/server/games';
 import { feedBatches } from '@/server/queue';
 import { demoOwner, type Owner } from '@/server/owner';
-import { asks, games, imports } from '@/server/schema';
+import { asks, games, imports, players } from '@/server/schema';
 import { cancelSweep, latestSweep, startSweep } from '@/server/sweeps';
 import { runImport } from '@/worker/import-job';
 import { queued } from '../support/imports';
@@ -177,8 +177,12 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('sweeps of many games', () => 
 
   it('go over the moves of their owner alone, where it is known which those are', async () => {
     await setOwnSide(owner, ids[2]!, 1);
-    await database().update(games).set({ secondPlayer: 'Demo Owner' }).where(eq(games.id, ids[1]!));
-    const named = { ...owner, playerName: 'Demo Owner' };
+    const named = { ...owner, playerId: 987_654 };
+    await database()
+      .insert(players)
+      .overridingSystemValue()
+      .values({ id: 987_654, ownerId: owner.id, name: 'Me' });
+    await database().update(games).set({ secondPlayerId: 987_654 }).where(eq(games.id, ids[1]!));
     const batch = (await startBatch(named, { onlyNew: false }, SETTINGS, true))!;
     expect(batch.settings).toBe('average nodes 1000');
     const settings = await Promise.all(

@@ -2,6 +2,7 @@ import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { closeDatabase, migrateDatabase } from '@/server/database';
 import { fillSearchText } from '@/server/game-list';
+import { fillPlayers } from '@/server/players';
 import { settings, type Settings } from '@/server/settings';
 import { CommandError, EXIT } from '../exit';
 import { seedDemo } from '../demo';
@@ -61,6 +62,7 @@ export async function serve(mode: 'start' | 'dev'): Promise<number> {
     }
     await migrateDatabase();
     await fillSearchText();
+    await fillPlayers();
     await seedDemo(say);
     if (mode === 'start') await buildWeb(config.root, say);
     else await publishEngine(config.root);

@@ -38,7 +38,7 @@ export function BatchPanel({
   usual,
   known,
 }: {
-  filter: { kind?: GameKind; text?: string };
+  filter: { kind?: GameKind; text?: string; player?: number; against?: number };
   /** How many games the filter holds. */
   count: number;
   /** Settings as text. */

@@ -21,6 +21,7 @@ export function Masthead({ children }: { children?: ReactNode }) {
   const account = useAccount();
   const places = [
     { href: '/', name: t('games'), current: path === '/' },
+    { href: '/players', name: t('players'), current: path.startsWith('/players') },
     { href: '/lessons', name: t('lessons'), current: path === '/lessons' },
     { href: '/games/new', name: t('enter'), current: path === '/games/new' },
     { href: '/setup', name: t('setup'), current: path === '/setup' },

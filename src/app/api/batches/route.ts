@@ -7,10 +7,17 @@ export const GET = serve(contract.listBatches, ({ owner }) => listBatches(owner)
 /** Queues sweeps of many games. */
 export const POST = serve(
   contract.startBatch,
-  async ({ owner, body: { settings, kind, text, ids, onlyNew, ownMoves } }) =>
+  async ({ owner, body: { settings, kind, text, player, against, ids, onlyNew, ownMoves } }) =>
     (await startBatch(
       owner,
-      { ...(kind ? { kind } : {}), ...(text ? { text } : {}), ...(ids ? { ids } : {}), onlyNew },
+      {
+        ...(kind ? { kind } : {}),
+        ...(text ? { text } : {}),
+        ...(ids ? { ids } : {}),
+        ...(player ? { player } : {}),
+        ...(against ? { against } : {}),
+        onlyNew,
+      },
       settings,
       ownMoves,
     )) ?? refuse(422, 'empty'),

@@ -37,7 +37,6 @@ export default async function DeskPage({ params, searchParams }: Props) {
   const results = await getTranslations('results');
   const { owner, game, right } = await visitStoredGame((await params).id);
   const info = gameInfo(game.record);
-  const names = info.players.map(({ name }) => name);
   const title = [
     `${info.players[0].name ?? '?'} – ${info.players[1].name ?? '?'}`,
     info.event,
@@ -64,7 +63,7 @@ export default async function DeskPage({ params, searchParams }: Props) {
         stored={{ gameId: game.id, version: game.version, right }}
         game={toJson(game.record)}
         asked={{ node: askedNode(game.record, await searchParams) }}
-        ownSide={ownSideOf(owner, names, game.ownSide)}
+        ownSide={ownSideOf(owner, game.sides)}
         initial={await reviewOf(owner, game)}
       />
     </>

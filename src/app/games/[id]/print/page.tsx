@@ -8,6 +8,7 @@ import { NO_FINDINGS, type Findings } from '@/core/review/review';
 import { remarksFrom, USUAL_REMARKS } from '@/core/review/remarks';
 import { sayRemark } from '@/ui/say-remark';
 import { findingsOf, presentFindings, withFindings } from '@/server/findings';
+import { ownSideOf } from '@/server/own-side';
 import { PrintedPage } from '@/ui/share/printed-page';
 import { visitStoredGame } from '../../../visit';
 
@@ -55,7 +56,7 @@ export default async function PrintPage({ params, searchParams }: Props) {
     ? await withFindings(owner, game, sayRemark(t, remarks), remarks)
     : game.record;
   const info = gameInfo(game.record);
-  const ownIsSecond = info.players[1].name === owner.playerName;
+  const ownIsSecond = ownSideOf(owner, game.sides) === 1;
   return (
     <main id="main" className="print-page">
       <PrintedPage

@@ -34,7 +34,6 @@ export default async function ThinkPage({ params, searchParams }: Props) {
   const place = side === undefined ? 0 : stop;
   const found = await thinkingStop(owner, gameId, asked, place);
   if (!found) notFound();
-  const own = found.players.indexOf(owner.playerName);
   return (
     <>
       <Masthead />
@@ -43,7 +42,6 @@ export default async function ThinkPage({ params, searchParams }: Props) {
         {...found}
         side={asked}
         begun={side !== undefined}
-        ownSide={own < 0 ? null : (own as Side)}
         seconds={time}
         stop={stop}
       />

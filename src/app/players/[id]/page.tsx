@@ -1,0 +1,158 @@
+import type { Metadata } from 'next';
+import Link from 'next/link';
+import { notFound } from 'next/navigation';
+import { getTranslations } from 'next-intl/server';
+import { GAME_KINDS } from '@/core/game/ruleset';
+import { gamesIn } from '@/core/game/score-share';
+import { rulesetOf } from '@/core/rulesets';
+import { parseId } from '@/server/ids';
+import {
+  findPlayer,
+  gamesOfPlayer,
+  listPlayers,
+  MOST_PLAYED,
+  scoreOf,
+  type PlayedGame,
+} from '@/server/players';
+import { PlayerTools } from '@/ui/players/player-tools';
+import { RatingChart, type RatedDay } from '@/ui/players/rating-chart';
+import { ScoreText } from '@/ui/players/score-text';
+import { Masthead } from '@/ui/shell/masthead';
+import { signedIn } from '../../visit';
+
+interface Props {
+  params: Promise<{ id: string }>;
+}
+
+export async function generateMetadata(): Promise<Metadata> {
+  return { title: (await getTranslations('players'))('player') };
+}
+
+/** Opponents that are listed, those met most often. */
+const MOST_OPPONENTS = 30;
+
+interface Opponent {
+  id: number;
+  name: string;
+  games: PlayedGame[];
+}
+
+function opponentsOf(played: readonly PlayedGame[]): Opponent[] {
+  const met = new Map<number, Opponent>();
+  for (const game of played) {
+    if (game.opponentId === null || game.opponent === null) continue;
+    const known = met.get(game.opponentId);
+    if (known) known.games.push(game);
+    else met.set(game.opponentId, { id: game.opponentId, name: game.opponent, games: [game] });
+  }
+  return [...met.values()].sort((a, b) => b.games.length - a.games.length);
+}
+
+/** Ratings on days that are known, the earliest first. */
+const ratedDays = (played: readonly PlayedGame[]): RatedDay[] =>
+  played
+    .flatMap(({ kind, date, rating, timeClass }) =>
+      rating !== null && date !== null && /^\d{4}-\d\d-\d\d$/.test(date)
+        ? [{ kind, date, rating, timeClass }]
+        : [],
+    )
+    .reverse();
+
+/** One player's games in figures: how their ratings went, what they score as either side, and against whom. */
+export default async function PlayerPage({ params }: Props) {
+  const t = await getTranslations('players');
+  const kinds = await getTranslations('games');
+  const sides = await getTranslations('sides');
+  const owner = await signedIn();
+  const id = parseId((await params).id);
+  const player = id === null ? null : await findPlayer(owner, id);
+  if (!player) notFound();
+  const played = await gamesOfPlayer(owner, player.id);
+  const others = (await listPlayers(owner)).filter((other) => other.id !== player.id);
+  const opponents = opponentsOf(played);
+  const days = ratedDays(played);
+  return (
+    <>
+      <Masthead />
+      <main className="page d-flex flex-column gap-3" id="main">
+        <div className="d-flex align-items-baseline gap-3 flex-wrap">
+          <h1 className="m-0">{player.name}</h1>
+          {player.isSelf && <span className="soft">{t('me')}</span>}
+          <Link href={`/?player=${player.id}`}>{t('gamesOf', { games: player.games })}</Link>
+        </div>
+        {played.length >= MOST_PLAYED && (
+          <p className="soft">{t('latestGames', { most: MOST_PLAYED })}</p>
+        )}
+        <div className="ways-in">
+          <section className="quiet-box" aria-labelledby="scores">
+            <h2 id="scores">{t('scores')}</h2>
+            <table className="table games-table">
+              <tbody>
+                {GAME_KINDS.flatMap((kind) =>
+                  ([0, 1] as const).map((side) => {
+                    const score = scoreOf(
+                      played.filter((game) => game.kind === kind && game.side === side),
+                    );
+                    return (
+                      gamesIn(score) > 0 && (
+                        <tr key={`${kind}${side}`}>
+                          <th scope="row">
+                            {kinds(kind)}, {sides(`${kind}.${rulesetOf(kind).sides[side]}`)}
+                          </th>
+                          <td>
+                            <ScoreText score={score} />
+                          </td>
+                        </tr>
+                      )
+                    );
+                  }),
+                )}
+              </tbody>
+            </table>
+          </section>
+          <PlayerTools player={player} others={others} />
+        </div>
+        {days.length > 0 && (
+          <section className="quiet-box" aria-labelledby="ratings">
+            <h2 id="ratings">{t('ratings')}</h2>
+            <RatingChart days={days} />
+          </section>
+        )}
+        {opponents.length > 0 && (
+          <section className="quiet-box" aria-labelledby="opponents">
+            <h2 id="opponents">{t('opponents')}</h2>
+            <table className="table games-table">
+              <thead>
+                <tr>
+                  <th>{t('name')}</th>
+                  <th>{t('scoreColumn')}</th>
+                  <th>{t('latest')}</th>
+                </tr>
+              </thead>
+              <tbody>
+                {opponents.slice(0, MOST_OPPONENTS).map((opponent) => (
+                  <tr key={opponent.id}>
+                    <td>
+                      <Link href={`/players/${opponent.id}`}>{opponent.name}</Link>
+                    </td>
+                    <td>
+                      <Link href={`/?player=${player.id}&against=${opponent.id}`}>
+                        <ScoreText score={scoreOf(opponent.games)} />
+                      </Link>
+                    </td>
+                    <td>{opponent.games[0]!.date ?? '–'}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+            {opponents.length > MOST_OPPONENTS && (
+              <p className="soft m-0">
+                {t('moreOpponents', { count: opponents.length - MOST_OPPONENTS })}
+              </p>
+            )}
+          </section>
+        )}
+      </main>
+    </>
+  );
+}

@@ -1,0 +1,44 @@
+import type { Result } from './result';
+import type { Side } from './ruleset';
+
+/** What a number of games came to for one side. */
+export interface Score {
+  won: number;
+  drawn: number;
+  lost: number;
+}
+
+export const NO_SCORE: Score = { won: 0, drawn: 0, lost: 0 };
+
+/** What a result is for a side; null where a game has none. */
+export function outcomeFor(result: Result, side: Side): keyof Score | null {
+  if (result === '*') return null;
+  if (result === '1/2-1/2') return 'drawn';
+  return (result === '1-0') === (side === 0) ? 'won' : 'lost';
+}
+
+export const gamesIn = ({ won, drawn, lost }: Score): number => won + drawn + lost;
+
+/** Points of 100; null without games. */
+export function shareOf(score: Score): number | null {
+  const games = gamesIn(score);
+  return games === 0 ? null : (100 * (score.won + score.drawn / 2)) / games;
+}
+
+/** Of a normal distribution, what holds 95 % of it. */
+const Z = 1.96;
+
+/**
+ * The share of points, of 100, that is behind a score with 95 % likelihood (Wilson's interval of a proportion, 1927; a game counts as
+ * one trial, which is on the safe side where there are draws). Null without games.
+ */
+export function shareInterval(score: Score): [from: number, to: number] | null {
+  const games = gamesIn(score);
+  const share = shareOf(score);
+  if (share === null) return null;
+  const p = share / 100;
+  const centre = p + Z ** 2 / (2 * games);
+  const reach = Z * Math.sqrt((p * (1 - p)) / games + Z ** 2 / (4 * games ** 2));
+  const whole = 1 + Z ** 2 / games;
+  return [(100 * (centre - reach)) / whole, (100 * (centre + reach)) / whole];
+}

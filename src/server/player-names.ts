@@ -1,0 +1,95 @@
+import { and, eq, inArray, sql } from 'drizzle-orm';
+import { nameKey } from '@/core/game/player-name';
+import type { Transaction } from './database';
+import type { OwnerRef } from './owner';
+import { playerNames, players } from './schema';
+
+interface NamedRow {
+  firstPlayer?: string | null | undefined;
+  secondPlayer?: string | null | undefined;
+}
+
+/** Rows of games with who plays in them; players that were never met before are made. */
+export async function withPlayers<Row extends NamedRow>(
+  tx: Transaction,
+  owner: OwnerRef,
+  rows: readonly Row[],
+): Promise<(Row & { firstPlayerId: number | null; secondPlayerId: number | null })[]> {
+  const names = rows.flatMap(({ firstPlayer, secondPlayer }) => [firstPlayer, secondPlayer]);
+  const known = await playersOfNames(tx, owner, names);
+  const idOf = (name: string | null | undefined): number | null =>
+    name ? (known.get(nameKey(name)) ?? null) : null;
+  return rows.map((row) => ({
+    ...row,
+    firstPlayerId: idOf(row.firstPlayer),
+    secondPlayerId: idOf(row.secondPlayer),
+  }));
+}
+
+/** Ids of players by the keys of their names. */
+async function playersOfNames(
+  tx: Transaction,
+  owner: OwnerRef,
+  names: readonly (string | null | undefined)[],
+): Promise<Map<string, number>> {
+  /** As first met, by their keys. */
+  const wanted = new Map<string, string>();
+  for (const name of names) {
+    const key = name ? nameKey(name) : '';
+    if (key !== '' && !wanted.has(key)) wanted.set(key, name!);
+  }
+  const known = await lookUp(tx, owner, [...wanted.keys()]);
+  const missing = [...wanted].filter(([key]) => !known.has(key));
+  if (missing.length === 0) return known;
+  // of those who meet a name at once, one makes the player
+  await tx.execute(
+    sql`select pg_advisory_xact_lock(hashtextextended(${`players of ${owner.id}`}, 0))`,
+  );
+  const met = await lookUp(
+    tx,
+    owner,
+    missing.map(([key]) => key),
+  );
+  for (const [key, id] of met) known.set(key, id);
+  const fresh = missing.filter(([key]) => !known.has(key));
+  if (fresh.length === 0) return known;
+  const made = await tx
+    .insert(players)
+    .values(fresh.map(([, name]) => ({ ownerId: owner.id, name })))
+    .returning({ id: players.id, name: players.name });
+  const ids = new Map(made.map(({ id, name }) => [name, id]));
+  await tx.insert(playerNames).values(
+    fresh.map(([key, name]) => {
+      known.set(key, ids.get(name)!);
+      return { ownerId: owner.id, key, name, playerId: ids.get(name)! };
+    }),
+  );
+  return known;
+}
+
+async function lookUp(
+  tx: Transaction,
+  owner: OwnerRef,
+  keys: readonly string[],
+): Promise<Map<string, number>> {
+  if (keys.length === 0) return new Map();
+  const rows = await tx
+    .select({ key: playerNames.key, playerId: playerNames.playerId })
+    .from(playerNames)
+    .where(and(eq(playerNames.ownerId, owner.id), inArray(playerNames.key, [...keys])));
+  return new Map(rows.map(({ key, playerId }) => [key, playerId]));
+}
+
+/** Takes a player for the owner, unless it is known already who that is. */
+export async function beSelfAtFirst(tx: Transaction, owner: OwnerRef, id: number): Promise<void> {
+  await tx
+    .update(players)
+    .set({ isSelf: true })
+    .where(
+      and(
+        eq(players.ownerId, owner.id),
+        eq(players.id, id),
+        sql`not exists (select from players as self where self.owner_id = ${owner.id} and self.is_self)`,
+      ),
+    );
+}

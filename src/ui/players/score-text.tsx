@@ -1,0 +1,23 @@
+import { useTranslations } from 'next-intl';
+import { gamesIn, shareInterval, shareOf, type Score } from '@/core/game/score-share';
+
+/** From so few games nothing is concluded. */
+const FEW = 10;
+
+/** A score in figures, with what may be behind it. */
+export function ScoreText({ score }: { score: Score }) {
+  const t = useTranslations('players');
+  const share = shareOf(score);
+  const interval = shareInterval(score);
+  if (share === null || !interval) return <span className="soft">{t('noScore')}</span>;
+  const [from, to] = interval.map((bound) => bound.toFixed(0));
+  return (
+    <span style={gamesIn(score) < FEW ? { opacity: 0.75 } : undefined}>
+      <strong>{share.toFixed(0)} %</strong>{' '}
+      <span className="soft" title={t('intervalTitle')}>
+        {t('interval', { from: from!, to: to! })}
+      </span>{' '}
+      {t('score', { ...score })}
+    </span>
+  );
+}
