@@ -12,14 +12,10 @@ import { randomSource } from '@/engine/draw';
 import { playGame, type Level, type PlayedGame } from '@/engine/self-play';
 import type { SearchModule } from '@/engine/search-module';
 import { HASTE, nodesOf, TEMPERATURE } from './levels';
-import { EVENTS, OPENINGS, OWN_PLAYER, type Contestant, type DemoEvent } from './scenario';
+import { LIBRARIES, OPENINGS, type Contestant, type DemoEvent } from './scenario';
 
-const OWN: Contestant = {
-  name: OWN_PLAYER,
-  rating: 0,
-  club: 'Velden Chess Club',
-  country: 'AUT',
-};
+/** Of whose games they are. */
+const CLUB = { club: 'Velden Chess Club', country: 'AUT' };
 
 /** Seconds thought about each move: longer in the middle of the game, short when time runs out, now and then none. */
 function thinkingTimes(event: DemoEvent, plies: number, random: () => number): number[] {
@@ -48,11 +44,16 @@ const WORDS = {
   slow: ['I thought long and still missed it.', 'Saw the idea, but not the move before it.'],
 } as const;
 
-function makeGame(event: DemoEvent, round: number, module: SearchModule): GameRecord {
+function makeGame(
+  player: string,
+  event: DemoEvent,
+  round: number,
+  module: SearchModule,
+): GameRecord {
   const ruleset = rulesetOf(event.kind);
   const random = randomSource(7919 * round + event.file.length * 104_729 + event.games);
   const opponent = event.opponents[round % event.opponents.length]!;
-  const own = { ...OWN, rating: event.own.rating + event.own.gain * round };
+  const own = { ...CLUB, name: player, rating: event.own.rating + event.own.gain * round };
   const ownSide: Side = event.starts ? 0 : ((round % 2) as Side);
   const players = ownSide === 0 ? [own, opponent] : [opponent, own];
   const start = event.starts?.[round % event.starts.length] ?? ruleset.startText;
@@ -150,21 +151,23 @@ function tagsOf(
 
 const ORDER = ['Event', 'Site', 'Date', 'Round', 'White', 'Black'];
 
-/** Plays all games of the scenario and writes them to demo/games, a file an event. */
+/** Plays all games of the scenario and writes them to folders under demo, a file an event. */
 export async function makeDemoGames(root: string): Promise<void> {
-  const folder = join(root, 'demo/games');
-  await mkdir(folder, { recursive: true });
-  for (const event of EVENTS) {
-    const search = await loadSearch({ modules: join(root, 'dist/engine') }, event.kind, {
-      table: 1,
-    });
-    const format = event.kind === 'chess' ? 'pgn' : 'kif';
-    const games = Array.from({ length: event.games }, (_, round) => makeGame(event, round, search));
-    const text = games
-      .map((record) => writeGame(record, format))
-      .join(format === 'kif' ? '\n' : '');
-    const file = `${event.file}.${format === 'kif' ? 'kifu' : 'pgn'}`;
-    await writeFile(join(folder, file), text);
-    process.stdout.write(`${file}: ${games.length} games\n`);
+  for (const { player, folder, events } of LIBRARIES) {
+    await mkdir(join(root, 'demo', folder), { recursive: true });
+    for (const event of events) {
+      const modules = join(root, 'dist/engine');
+      const search = await loadSearch({ modules }, event.kind, { table: 1 });
+      const format = event.kind === 'chess' ? 'pgn' : 'kif';
+      const games = Array.from({ length: event.games }, (_, round) =>
+        makeGame(player, event, round, search),
+      );
+      const text = games
+        .map((record) => writeGame(record, format))
+        .join(format === 'kif' ? '\n' : '');
+      const file = `${event.file}.${format === 'kif' ? 'kifu' : 'pgn'}`;
+      await writeFile(join(root, 'demo', folder, file), text);
+      process.stdout.write(`${folder}/${file}: ${games.length} games\n`);
+    }
   }
 }

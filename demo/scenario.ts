@@ -3,9 +3,10 @@ import { HANDICAPS } from '@/core/shogi/handicaps';
 
 /**
  * A made-up scenario: Mirela Tanase of the Velden Chess Club plays chess in the Harbour League and at weekend
- * opens, and shogi in the Lantern Circle. No person, club or event of it exists.
+ * opens, and shogi in the Lantern Circle. She coaches Nele Hartog, who plays in the same places. No person, club or event of it exists.
  */
 export const OWN_PLAYER = 'Mirela Tanase';
+export const STUDENT = 'Nele Hartog';
 
 export interface Contestant {
   name: string;
@@ -17,7 +18,7 @@ export interface Contestant {
 
 export interface DemoEvent {
   kind: GameKind;
-  /** File under demo/games, without its ending. */
+  /** File in the folder of whose games they are, without its ending. */
   file: string;
   event: string;
   site: string;
@@ -87,7 +88,8 @@ export const OPENINGS: Record<GameKind, readonly string[][]> = {
   ],
 };
 
-export const EVENTS: readonly DemoEvent[] = [
+/** Mirela's events. */
+const EVENTS: readonly DemoEvent[] = [
   {
     kind: 'chess',
     file: 'harbour-league-2025',
@@ -175,3 +177,52 @@ export const EVENTS: readonly DemoEvent[] = [
     starts: [handicap('lance'), handicap('bishop'), handicap('rook'), handicap('two pieces')],
   },
 ];
+
+/** Her student's. */
+const STUDENT_EVENTS: readonly DemoEvent[] = [
+  {
+    kind: 'chess',
+    file: 'velden-juniors',
+    event: 'Velden Juniors',
+    site: 'Velden',
+    rated: true,
+    timeControl: '1800+10',
+    base: 1800,
+    increment: 10,
+    byoyomi: 0,
+    games: 10,
+    from: '2026-01-10',
+    every: 14,
+    time: '10:00:00',
+    own: { rating: 1415, gain: 6 },
+    opponents: [
+      { name: 'Emil Raczek', rating: 1380, club: 'Velden Chess Club', country: 'AUT' },
+      { name: 'Fenna Dijkhuis', rating: 1465, club: 'Kesswil Rooks', country: 'NED' },
+      { name: 'Luka Perić', rating: 1510, club: 'Harbour Gambit', country: 'CRO' },
+      { name: 'Saoirse Quill', rating: 1340, club: 'Harbour Gambit', country: 'IRL' },
+    ],
+  },
+  {
+    kind: 'shogi',
+    file: 'lantern-circle-evenings',
+    event: 'Lantern Circle Evenings',
+    site: 'Velden',
+    rated: true,
+    timeControl: '15分+30秒',
+    base: 900,
+    increment: 0,
+    byoyomi: 30,
+    games: 6,
+    from: '2026-02-05',
+    every: 14,
+    time: '18:30:00',
+    own: { rating: 1290, gain: 8 },
+    opponents: shogiPlayers.slice(2).filter(({ rating }) => rating < 1600),
+  },
+];
+
+/** Whose games there are, and in which folder under demo. */
+export const LIBRARIES = [
+  { player: OWN_PLAYER, folder: 'games', events: EVENTS },
+  { player: STUDENT, folder: 'student', events: STUDENT_EVENTS },
+] as const;

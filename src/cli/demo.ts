@@ -4,27 +4,54 @@ import { join } from 'node:path';
 import { decodeText } from '@/core/notation/encoding';
 import { formatKind, formatOfName, readGames } from '@/core/notation/formats';
 import { isRead } from '@/core/notation/reading';
+import { findAccount, makeOwner } from '@/server/accounts';
+import { changeCollection, makeCollection } from '@/server/collections';
 import { database } from '@/server/database';
 import { everHadGames } from '@/server/game-list';
+import { give } from '@/server/grants';
 import { insertGames } from '@/server/insert-games';
-import { demoOwner } from '@/server/owner';
+import { demoOwner, type Owner } from '@/server/owner';
+import { changePlayer, listPlayers } from '@/server/players';
 import { prepareGame } from '@/server/prepared-game';
 import { settings } from '@/server/settings';
+import { LIBRARIES, STUDENT } from '../../demo/scenario';
 import { EXIT } from './exit';
 
-/** Plays the games of demo/games anew. */
+/** Plays the games under demo anew. */
 export async function remakeDemo(): Promise<number> {
   const { makeDemoGames } = await import('../../demo/make-games');
   await makeDemoGames(settings().root);
   return EXIT.done;
 }
 
-/** Fills a new database with the made-up games of demo/games. */
+/** Games that the demo's player shows to her student. */
+const SHOWN = 3;
+
+/** Fills a new database with the made-up games under demo: those of a player, and of her student, who has given them to her. */
 export async function seedDemo(say: (text: string) => void): Promise<void> {
-  const owner = await demoOwner();
-  const folder = join(settings().root, 'demo/games');
-  if ((await everHadGames()) || !existsSync(folder)) return;
+  const folder = (name: string): string => join(settings().root, 'demo', name);
+  const [coachs, students] = LIBRARIES;
+  if ((await everHadGames()) || !existsSync(folder(coachs.folder))) return;
   say('Filling in the demo games …');
+  const coach = await demoOwner();
+  const games = await takeIn(coach, folder(coachs.folder));
+  // nobody signs in to it: it has no password
+  const student = (await makeOwner(STUDENT)) ?? (await findAccount(STUDENT));
+  if (!student || !existsSync(folder(students.folder))) return;
+  await takeIn(student, folder(students.folder));
+  const self = (await listPlayers(student)).find(({ name }) => name === STUDENT);
+  if (self) await changePlayer(student, self.id, { isSelf: true, join: [] });
+  await give(student, { scope: { of: 'all' }, to: coach.name, right: 'edit', until: null });
+  const shown = await makeCollection(coach, `To show ${STUDENT.split(' ')[0]}`);
+  if (!shown) return;
+  await changeCollection(coach, shown.id, { add: games.slice(0, SHOWN), remove: [] });
+  const scope = { of: 'collection', id: shown.id } as const;
+  await give(coach, { scope, to: STUDENT, right: 'comment', until: null });
+}
+
+/** Stores the games of a folder's files; their ids. */
+async function takeIn(owner: Owner, folder: string): Promise<number[]> {
+  const ids: number[] = [];
   for (const name of (await readdir(folder)).sort()) {
     const format = formatOfName(name);
     if (!format) continue;
@@ -32,6 +59,8 @@ export async function seedDemo(say: (text: string) => void): Promise<void> {
     const prepared = [...readGames(text, format)]
       .filter(isRead)
       .map(({ record }) => prepareGame(record));
-    await database().transaction((tx) => insertGames(tx, owner, prepared, name));
+    const stored = await database().transaction((tx) => insertGames(tx, owner, prepared, name));
+    ids.push(...stored.map(({ id }) => id));
   }
+  return ids;
 }

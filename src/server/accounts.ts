@@ -7,7 +7,7 @@ import { and, eq, sql } from 'drizzle-orm';
 import { folded } from '@/core/game/folded';
 import { PASSWORD_LENGTH } from '@/contract/account';
 import { mayTry } from './attempts';
-import { database } from './database';
+import { database, type Database, type Transaction } from './database';
 import { DEMO_OWNER_ID, findOwner, OWNER, type Owner } from './owner';
 import { credentials, owners, sessions, verifications } from './schema';
 import { sessionSecret } from './secret';
@@ -109,15 +109,23 @@ export async function makeAccount(name: string, password: string): Promise<Owner
   const { password: hasher } = await auth().$context;
   const hash = await hasher.hash(password);
   return database().transaction(async (tx) => {
-    const [owner] = await tx
-      .insert(owners)
-      .values({ name, username: usernameOf(name), email: addressOf(name) })
-      .onConflictDoNothing()
-      .returning({ id: owners.id });
-    if (!owner) return null;
-    await tx.insert(credentials).values(credentialOf(owner.id, hash));
-    return { id: owner.id, name, playerId: null };
+    const owner = await makeOwner(name, tx);
+    if (owner) await tx.insert(credentials).values(credentialOf(owner.id, hash));
+    return owner;
   });
+}
+
+/** Makes an account without a password, which nobody can sign in to; null where there is one of that name. */
+export async function makeOwner(
+  name: string,
+  db: Database | Transaction = database(),
+): Promise<Owner | null> {
+  const [owner] = await db
+    .insert(owners)
+    .values({ name, username: usernameOf(name), email: addressOf(name) })
+    .onConflictDoNothing()
+    .returning({ id: owners.id });
+  return owner ? { id: owner.id, name, playerId: null } : null;
 }
 
 const credentialOf = (ownerId: string, hash: string): typeof credentials.$inferInsert => ({

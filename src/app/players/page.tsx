@@ -33,7 +33,7 @@ export default async function PlayersPage() {
             <ul className="list-unstyled m-0">
               {groups.map(([into, ...others]) => (
                 <li key={into!.id}>
-                  {[into!, ...others].map(({ name }) => name).join(' = ')}?{' '}
+                  {t('oneOf', { names: [into!, ...others].map(({ name }) => name).join(' = ') })}{' '}
                   <JoinButton into={into!} others={others} />
                 </li>
               ))}

@@ -21,19 +21,18 @@ export interface RatedDay {
   timeClass: TimeClass | null;
 }
 
-/** Ratings over time, a line for each game and time class; what they were at first and last is told in words. */
+/** Ratings over time, a line for each time class; what they were at first and last is told in words. */
 export function RatingChart({ days }: { days: readonly RatedDay[] }) {
   const t = useTranslations('players');
-  const kinds = useTranslations('games');
   const dark = useDarkMode();
   const lines = useMemo(() => {
     const byName = new Map<string, [string, number][]>();
-    for (const { kind, date, rating, timeClass } of days) {
-      const name = `${kinds(kind)}, ${t(`timeClass.${timeClass ?? 'unknown'}`)}`;
+    for (const { date, rating, timeClass } of days) {
+      const name = t(`timeClass.${timeClass ?? 'unknown'}`);
       byName.set(name, [...(byName.get(name) ?? []), [date, rating]]);
     }
     return [...byName].map(([name, points]): RatingLine => ({ name, points }));
-  }, [days, kinds, t]);
+  }, [days, t]);
   const told = lines.map(({ name, points }) =>
     t('ratingLine', {
       name,

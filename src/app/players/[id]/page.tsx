@@ -97,7 +97,9 @@ export default async function PlayerPage({ params }: Props) {
                       gamesIn(score) > 0 && (
                         <tr key={`${kind}${side}`}>
                           <th scope="row">
-                            {kinds(kind)}, {sides(`${kind}.${rulesetOf(kind).sides[side]}`)}
+                            {[kinds(kind), sides(`${kind}.${rulesetOf(kind).sides[side]}`)].join(
+                              ', ',
+                            )}
                           </th>
                           <td>
                             <ScoreText score={score} />
@@ -112,12 +114,19 @@ export default async function PlayerPage({ params }: Props) {
           </section>
           <PlayerTools player={player} others={others} />
         </div>
-        {days.length > 0 && (
-          <section className="quiet-box" aria-labelledby="ratings">
-            <h2 id="ratings">{t('ratings')}</h2>
-            <RatingChart days={days} />
-          </section>
-        )}
+        <div className="ways-in">
+          {GAME_KINDS.map((kind) => {
+            const ofKind = days.filter((day) => day.kind === kind);
+            return (
+              ofKind.length > 0 && (
+                <section key={kind} className="quiet-box" aria-labelledby={`ratings-${kind}`}>
+                  <h2 id={`ratings-${kind}`}>{t('ratings', { game: kinds(kind) })}</h2>
+                  <RatingChart days={ofKind} />
+                </section>
+              )
+            );
+          })}
+        </div>
         {opponents.length > 0 && (
           <section className="quiet-box" aria-labelledby="opponents">
             <h2 id="opponents">{t('opponents')}</h2>

@@ -1,0 +1,63 @@
+import { expect, test } from '@playwright/test';
+import { dropFile, kif, open, pgn, watchForErrors } from './support';
+
+const PASSWORD = 'a long enough password';
+
+test('the app learns who is who, and who is me', async ({ browser }) => {
+  const context = await browser.newContext({ storageState: { cookies: [], origins: [] } });
+  const page = await context.newPage();
+  const errors = watchForErrors(page);
+  const made = await context.request.post('/api/account', {
+    data: { name: `Learner ${Date.now()}`, password: PASSWORD },
+  });
+  expect(made.status()).toBe(204);
+  await open(page, '/players');
+  await expect(page.getByText('Bring some in on the games page.')).toBeVisible();
+
+  const files = [
+    ['a.pgn', pgn('Club', '1. e4 e5 1-0')],
+    ['b.pgn', pgn('Club', '1. d4 d5 0-1').replace('Mirela Tanase', 'Tanase, Mirela')],
+    ['c.kifu', kif('   1 ７六歩(77)\n   2 ３四歩(33)\n   3 投了')],
+  ] as const;
+  for (const [name, text] of files) {
+    await open(page, '/');
+    await dropFile(page, name, text);
+    await expect(page).toHaveURL(/games\/\d+/);
+  }
+  await open(page, '/');
+  const question = page.getByRole('region', { name: 'Who you are' });
+  await question.getByRole('button', { name: /^Mirela Tanase/ }).click();
+  await expect(question).toBeHidden();
+  await expect(page.getByText('(you)', { exact: false }).first()).toBeAttached();
+
+  // two spellings become one person
+  await open(page, '/players');
+  await expect(page.getByText('Mirela Tanase = Tanase, Mirela?')).toBeVisible();
+  await page.getByRole('button', { name: 'They are one person' }).click();
+  await expect(page.getByText('Are these the same person?')).toBeHidden();
+  await page.getByRole('link', { name: 'Mirela Tanase' }).click();
+  await expect(page.getByRole('link', { name: '3 games in the list' })).toBeVisible();
+  await expect(page.getByRole('row', { name: /Chess, White/ })).toContainText('+1 =0 −1');
+  await expect(page.getByRole('row', { name: /Shogi, Black/ })).toContainText('+0 =0 −1');
+  await expect(page.getByLabel('This is me')).toBeChecked();
+
+  // from the score against an opponent to the games behind it
+  await page
+    .getByRole('row', { name: /Jonas Brandt/ })
+    .getByRole('link')
+    .last()
+    .click();
+  await expect(page.getByText('Only games of Mirela Tanase – Jonas Brandt.')).toBeVisible();
+  await expect(page.locator('.games-table tbody tr')).toHaveCount(2);
+
+  // and parted again
+  await page.goBack();
+  await page
+    .getByRole('listitem')
+    .filter({ hasText: 'Tanase, Mirela' })
+    .getByRole('button', { name: 'This is somebody else' })
+    .click();
+  await expect(page.getByRole('link', { name: '2 games in the list' })).toBeVisible();
+  await context.request.post('/api/account/close', { data: { password: PASSWORD } });
+  expect(errors).toEqual([]);
+});
