@@ -3,9 +3,8 @@ import type { ListPlace, ListStretch } from '@/server/game-list';
 
 const PLACE = /^[0-9?.-]{0,10}~\d{1,15}$/;
 
-/** What the address of a list of games says. */
+/** From where on a list of games is shown, as its address says. */
 export const listQuerySchema = z.object({
-  text: z.string().max(100).optional().catch(undefined),
   /** A place in the list, as {@link placeText} writes it: what follows it, or what comes before it. */
   older: z.string().regex(PLACE).optional().catch(undefined),
   newer: z.string().regex(PLACE).optional().catch(undefined),

@@ -1,18 +1,21 @@
 import Link from 'next/link';
 import { getTranslations } from 'next-intl/server';
-import * as z from 'zod';
+import { filterQuery, readFilter } from '@/contract/game-filter';
 import { countGames, listGames, type ListPlace } from '@/server/game-list';
+import { listCollections } from '@/server/collections';
 import { listBatches } from '@/server/batches';
 import { latestImports } from '@/server/imports';
 import { listPlayers } from '@/server/players';
 import { settings } from '@/server/settings';
 import { settingsText } from '@/core/review/sweep-settings';
 import { BatchPanel } from '@/ui/games/batch-panel';
+import { CollectionTools } from '@/ui/games/collection-tools';
 import { GamesTable } from '@/ui/games/games-table';
 import { ImportPanel } from '@/ui/games/import-panel';
 import { WhoIsMe } from '@/ui/players/player-tools';
 import { Masthead } from '@/ui/shell/masthead';
 import { GAME_KINDS } from '@/core/game/ruleset';
+import { formatKind } from '@/core/notation/formats';
 import { listQuerySchema, placeText, stretchOf } from './list-query';
 import { signedIn } from './visit';
 
@@ -20,22 +23,14 @@ export const dynamic = 'force-dynamic';
 
 /** Reports of imports that stay within reach. */
 const EARLIER_IMPORTS = 5;
+/** What the games of a filter can be taken out as, and whether with what sweeps have found. */
+const OUT = [
+  ['pgn', 1],
+  ['kif', 1],
+  ['csv', 0],
+] as const;
 /** Players that are asked about, whether one is the owner. */
 const MOST_ASKED = 6;
-
-const playerId = z.coerce
-  .number()
-  .int()
-  .positive()
-  .max(Number.MAX_SAFE_INTEGER)
-  .optional()
-  .catch(undefined);
-
-const querySchema = listQuerySchema.extend({
-  kind: z.enum(GAME_KINDS).optional().catch(undefined),
-  player: playerId,
-  against: playerId,
-});
 
 interface Props {
   searchParams: Promise<Record<string, string | string[] | undefined>>;
@@ -43,21 +38,17 @@ interface Props {
 
 export default async function GamesPage({ searchParams }: Props) {
   const t = await getTranslations('games');
-  const { kind, text, player, against, ...stretch } = querySchema.parse(await searchParams);
+  const asked = await searchParams;
+  const filter = readFilter(asked);
+  const { kind, text, player, against, collection } = filter;
   const owner = await signedIn();
   const all = await countGames(owner);
-  const filter = {
-    ...(kind ? { kind } : {}),
-    ...(text ? { text } : {}),
-    ...(player ? { player } : {}),
-    ...(against ? { against } : {}),
-  };
-  const query = new URLSearchParams(
-    Object.entries(filter).map(([name, value]) => [name, String(value)]),
-  );
+  const query = filterQuery(filter);
+  const collections = await listCollections(owner);
+  const current = collections.find(({ id }) => id === collection) ?? null;
   const players = player || owner.playerId === null ? await listPlayers(owner) : [];
   const named = players.filter(({ id }) => id === player || id === against);
-  const page = await listGames(owner, filter, stretchOf(stretch));
+  const page = await listGames(owner, filter, stretchOf(listQuerySchema.parse(asked)));
   const { games, total } = page;
   const href = (way: 'older' | 'newer', place: ListPlace): string => {
     return `/?${query}&${new URLSearchParams({ [way]: placeText(place) })}`;
@@ -85,6 +76,21 @@ export default async function GamesPage({ searchParams }: Props) {
                 </option>
               ))}
             </select>
+            {collections.length > 0 && (
+              <select
+                name="collection"
+                defaultValue={collection ?? ''}
+                className="form-select"
+                aria-label={t('collection')}
+              >
+                <option value="">{t('anyCollection')}</option>
+                {collections.map(({ id, name, games: count }) => (
+                  <option key={id} value={id}>
+                    {t('inCollection', { name, count })}
+                  </option>
+                ))}
+              </select>
+            )}
             <input
               name="text"
               defaultValue={text}
@@ -112,10 +118,24 @@ export default async function GamesPage({ searchParams }: Props) {
           usual={settingsText(settings().sweep)}
           known={await listBatches(owner)}
         />
+        <CollectionTools collections={collections} current={current} />
         {total > 0 && (
-          <Link href={`/figures?${query}`} prefetch={false}>
-            {t('figures')}
-          </Link>
+          <nav className="d-flex gap-3 flex-wrap" aria-label={t('out')}>
+            <Link href={`/figures?${query}`} prefetch={false}>
+              {t('figures')}
+            </Link>
+            {OUT.filter(([format]) => format === 'csv' || !kind || formatKind(format) === kind).map(
+              ([format, findings]) => (
+                <a
+                  key={format}
+                  href={`/api/games/export?format=${format}&findings=${findings}&${query}`}
+                  download
+                >
+                  {t(`as.${format}`)}
+                </a>
+              ),
+            )}
+          </nav>
         )}
         {games.length > 0 ? (
           <GamesTable games={games} canChoose />

@@ -11,6 +11,7 @@ import {
   FORMATS,
   formatOfName,
   lossesIn,
+  separatorOf,
   writeGame,
   type Format,
 } from '@/core/notation/formats';
@@ -76,7 +77,7 @@ export async function convert(
           const text =
             format === 'json'
               ? `${JSON.stringify(summaryOf(record))}\n`
-              : separated(format, written) + writeGame(record, format);
+              : (written === 0 ? '' : separatorOf(format)) + writeGame(record, format);
           await write(
             stream,
             /\.kif$/i.test(target) && format === 'kif' ? encodeShiftJis(text) : text,
@@ -100,10 +101,6 @@ export async function convert(
   }
   return problems === 0 ? EXIT.done : EXIT.problems;
 }
-
-/** What has to stand between two games of a file. */
-const separated = (format: Format, written: number): string =>
-  written === 0 ? '' : format === 'csa' ? '/\n' : format === 'kif' || format === 'ki2' ? '\n' : '';
 
 function summaryOf({ tree, tags, result, end }: GameRecord) {
   const ruleset = rulesetOf(tree.kind);

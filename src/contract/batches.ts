@@ -1,7 +1,7 @@
 import * as z from 'zod';
-import { GAME_KINDS } from '@/core/game/ruleset';
 import { sweepSettingsSchema } from '@/core/review/sweep-settings';
 import { contract } from './contract';
+import { gameFilterSchema } from './game-filter';
 import { ASK_STATES } from './review';
 import { id } from './shapes';
 
@@ -31,12 +31,7 @@ export const listBatches = contract('GET', '/api/batches', { answer: z.array(bat
 
 /** Goes over the games that a filter of the list holds, but those that are being gone over; 422 where there are none. */
 export const startBatch = contract('POST', '/api/batches', {
-  body: z.object({
-    kind: z.enum(GAME_KINDS).optional(),
-    text: z.string().max(100).optional(),
-    /** In which a player plays, and against whom. */
-    player: id.optional(),
-    against: id.optional(),
+  body: gameFilterSchema.extend({
     /** These alone. */
     ids: z.array(id).min(1).max(MOST_CHOSEN).optional(),
     /** Leave out games that have been gone over already. */

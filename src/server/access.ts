@@ -92,6 +92,15 @@ export async function admitToStudy(asker: Asker, studyId: number): Promise<Admis
   return gameId === null ? null : admit(asker, gameId);
 }
 
+/** Ids of those who have given somebody anything. */
+export async function giversTo(asker: Asker): Promise<ReadonlySet<string>> {
+  const rows = await database()
+    .selectDistinct({ ownerId: grants.ownerId })
+    .from(grants)
+    .where(grantedTo(asker));
+  return new Set(rows.map(({ ownerId }) => ownerId));
+}
+
 /** Whether somebody may hear of what happens to a game. */
 export const mayRead = async (asker: Asker, gameId: number): Promise<boolean> =>
   allows((await admit(asker, gameId))?.right ?? null, 'read');

@@ -3,13 +3,14 @@ import { betterAuth } from 'better-auth';
 import { drizzleAdapter } from 'better-auth/adapters/drizzle';
 import { createAuthEndpoint } from 'better-auth/api';
 import { setSessionCookie } from 'better-auth/cookies';
-import { and, eq, sql } from 'drizzle-orm';
+import { and, eq, inArray, isNotNull, or, sql } from 'drizzle-orm';
 import { folded } from '@/core/game/folded';
 import { PASSWORD_LENGTH } from '@/contract/account';
+import { OPEN_STATES } from './asks';
 import { mayTry } from './attempts';
 import { database, type Database, type Transaction } from './database';
 import { DEMO_OWNER_ID, findOwner, OWNER, type Owner } from './owner';
-import { credentials, owners, sessions, verifications } from './schema';
+import { asks, credentials, games, grants, owners, sessions, verifications } from './schema';
 import { sessionSecret } from './secret';
 import { settings } from './settings';
 
@@ -227,9 +228,54 @@ export async function changePassword(
   return (await openSession(owner.name, password))!;
 }
 
-/** Ends an account with all that belongs to it. */
+/**
+ * Ends an account: at once nobody can sign in to it or see what was in it, and its name is free. What belonged to it is then
+ * removed by {@link removeClosed}.
+ */
 export async function closeAccount(owner: Owner, password: string): Promise<PasswordOutcome> {
   const checked = await checkPassword(owner, password);
-  if (checked === 'done') await database().delete(owners).where(eq(owners.id, owner.id));
+  if (checked === 'done')
+    await database().transaction(async (tx) => {
+      const gone = `closed ${owner.id}`;
+      await tx
+        .update(owners)
+        .set({ closedAt: new Date(), name: gone, username: gone, email: `${gone}@account.invalid` })
+        .where(eq(owners.id, owner.id));
+      await tx.delete(sessions).where(eq(sessions.userId, owner.id));
+      await tx.delete(credentials).where(eq(credentials.userId, owner.id));
+      await tx
+        .delete(grants)
+        .where(or(eq(grants.ownerId, owner.id), eq(grants.granteeId, owner.id)));
+      await tx
+        .update(asks)
+        .set({ state: 'cancelled' })
+        .where(and(eq(asks.ownerId, owner.id), inArray(asks.state, OPEN_STATES)));
+    });
   return checked;
+}
+
+/** Games removed at a time: a library of many can't go in one statement that others wait for. */
+const REMOVED_AT_ONCE = 200;
+
+/** Removes all that belonged to accounts that have been ended. */
+export async function removeClosed(): Promise<void> {
+  const closed = await database()
+    .select({ id: owners.id })
+    .from(owners)
+    .where(isNotNull(owners.closedAt));
+  for (const { id } of closed) {
+    for (;;) {
+      const some = database()
+        .select({ id: games.id })
+        .from(games)
+        .where(eq(games.ownerId, id))
+        .limit(REMOVED_AT_ONCE);
+      const removed = await database()
+        .delete(games)
+        .where(inArray(games.id, some))
+        .returning({ id: games.id });
+      if (removed.length === 0) break;
+    }
+    await database().delete(owners).where(eq(owners.id, id));
+  }
 }

@@ -1,16 +1,12 @@
 import { Readable } from 'node:stream';
-import { and, asc, desc, eq, gt, inArray, isNotNull, type SQL } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, isNotNull } from 'drizzle-orm';
 import { ZipFile } from 'yazl';
 import { writeGame } from '@/core/notation/formats';
 import { database } from './database';
+import { gameBatches } from './game-batches';
 import { findGame, recordOf } from './games';
 import type { OwnerRef } from './owner';
 import { asks, games } from './schema';
-
-/** Games read at a time. */
-const BATCH = 50;
-
-type GameRow = typeof games.$inferSelect;
 
 type Head = Pick<typeof games.$inferSelect, 'id' | 'date' | 'firstPlayer' | 'secondPlayer'>;
 
@@ -32,29 +28,14 @@ async function* kif(owner: OwnerRef, { id }: Head): AsyncGenerator<string> {
   if (game) yield writeGame(game.record, 'kif');
 }
 
-/** The owner's games, some at a time, in the order in which they came. */
-async function* batches(owner: OwnerRef, which?: SQL): AsyncGenerator<GameRow[]> {
-  for (let last = 0; ;) {
-    const rows = await database()
-      .select()
-      .from(games)
-      .where(and(eq(games.ownerId, owner.id), gt(games.id, last), which))
-      .orderBy(asc(games.id))
-      .limit(BATCH);
-    if (rows.length === 0) return;
-    yield rows;
-    last = rows.at(-1)!.id;
-  }
-}
-
 async function* allChess(owner: OwnerRef): AsyncGenerator<string> {
-  for await (const rows of batches(owner, eq(games.kind, 'chess')))
+  for await (const rows of gameBatches(and(eq(games.ownerId, owner.id), eq(games.kind, 'chess'))!))
     for (const row of rows) yield `${writeGame(recordOf(row), 'pgn')}\n`;
 }
 
 /** What sweeps have found, a line for each game that has been gone over. */
 async function* allFindings(owner: OwnerRef): AsyncGenerator<string> {
-  for await (const rows of batches(owner)) {
+  for await (const rows of gameBatches(eq(games.ownerId, owner.id))) {
     const found = await database()
       .selectDistinctOn([asks.gameId], {
         gameId: asks.gameId,

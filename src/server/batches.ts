@@ -3,7 +3,7 @@ import type { Batch } from '@/contract/batches';
 import { settingsText, type SweepSettings } from '@/core/review/sweep-settings';
 import { announceAsk } from './asks';
 import { database, type Transaction } from './database';
-import { gamesOf, type GameFilter } from './game-list';
+import { gamesOf, type GameChoice } from './game-list';
 import type { Owner, OwnerRef } from './owner';
 import { ownSideSql } from './own-side';
 import { dequeueBatch, feedBatches } from './queue';
@@ -18,7 +18,7 @@ const LATELY = '10 minutes';
 /** Queues sweeps of the games that a filter holds; null where there are none that are not being gone over. */
 export async function startBatch(
   owner: Owner,
-  filter: GameFilter & { onlyNew: boolean },
+  filter: GameChoice & { onlyNew: boolean },
   settings: SweepSettings,
   ownMoves = false,
 ): Promise<Batch | null> {

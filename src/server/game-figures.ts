@@ -1,10 +1,11 @@
 import { and, desc, eq, sql } from 'drizzle-orm';
+import type { GameFilter } from '@/contract/game-filter';
 import type { GameKind, Side } from '@/core/game/ruleset';
 import type { Result } from '@/core/game/result';
 import type { SideFigures } from '@/core/review/game-figures';
 import type { Trend } from '@/core/review/summary';
 import { database } from './database';
-import { gamesOf, type GameFilter } from './game-list';
+import { gamesOf } from './game-list';
 import { ownSideOf } from './own-side';
 import type { Owner } from './owner';
 import { asks, games } from './schema';

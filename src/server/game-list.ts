@@ -1,4 +1,5 @@
 import { and, asc, desc, eq, inArray, isNull, like, or, sql, type SQL } from 'drizzle-orm';
+import type { GameFilter } from '@/contract/game-filter';
 import { folded } from '@/core/game/folded';
 import type { Result } from '@/core/game/result';
 import type { GameKind, Side } from '@/core/game/ruleset';
@@ -8,17 +9,9 @@ import { ownSideOf } from './own-side';
 import { searchTextOf } from './prepared-game';
 import { collectionGames, games } from './schema';
 
-export interface GameFilter {
-  kind?: GameKind;
-  /** Part of a player's name, an event or a date. */
-  text?: string;
-  /** In which a player plays, and against whom. */
-  player?: number;
-  against?: number;
-  /** In this collection. */
-  collection?: number;
-  /** These alone. */
-  ids?: readonly number[];
+/** A filter, or games one by one. */
+export interface GameChoice extends GameFilter {
+  ids?: readonly number[] | undefined;
 }
 
 export interface GameSummary {
@@ -64,7 +57,7 @@ export const PAGE = 50;
 const PLACE = sql`(coalesce(${games.date}, ''), ${games.id})`;
 
 /** The owner's games that a filter holds. */
-export function gamesOf(owner: OwnerRef, filter: GameFilter): SQL {
+export function gamesOf(owner: OwnerRef, filter: GameChoice): SQL {
   const conditions: SQL[] = [eq(games.ownerId, owner.id)];
   if (filter.kind) conditions.push(eq(games.kind, filter.kind));
   if (filter.ids) conditions.push(inArray(games.id, [...filter.ids]));

@@ -70,13 +70,16 @@ async function rowFor(
   return row ?? null;
 }
 
+export function storedGame(row: GameRow): StoredGame {
+  const { id, version, source, ownSide, firstPlayerId, secondPlayerId } = row;
+  const sides = { ownSide, firstPlayerId, secondPlayerId };
+  return { id, version, source, sides, record: recordOf(row) };
+}
+
 /** The owner's game, or null. */
 export async function findGame(owner: OwnerRef, id: number): Promise<StoredGame | null> {
   const row = await rowFor(database(), owner, id);
-  if (!row) return null;
-  const { version, source, ownSide, firstPlayerId, secondPlayerId } = row;
-  const sides = { ownSide, firstPlayerId, secondPlayerId };
-  return { id, version, source, sides, record: recordOf(row) };
+  return row && storedGame(row);
 }
 
 export type SaveOutcome =

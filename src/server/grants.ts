@@ -5,7 +5,8 @@ import type { Granted } from '@/contract/rights';
 import { grantedTo, type Asker } from './access';
 import { findAccount } from './accounts';
 import { mayTry } from './attempts';
-import { database } from './database';
+import { announce } from './events';
+import { database, type Database, type Transaction } from './database';
 import { OWNER, type Owner, type OwnerRef } from './owner';
 import { collections, games, grants, owners } from './schema';
 
@@ -35,8 +36,8 @@ interface Row extends Omit<Grant, 'scope' | 'title'> {
   collection: string | null;
 }
 
-const select = (which: SQL): Promise<Row[]> =>
-  database()
+const select = (which: SQL, db: Database | Transaction = database()): Promise<Row[]> =>
+  db
     .select(GRANT)
     .from(grants)
     .innerJoin(owners, eq(owners.id, grants.ownerId))
@@ -149,10 +150,11 @@ export async function give(
         link: grantee ? null : randomBytes(24).toString('base64url'),
       })
       .returning({ id: grants.id });
-    return row!;
+    // read here: the next gift takes this one's place
+    return grantOf((await select(eq(grants.id, row!.id), tx))[0]!);
   });
-  const [row] = await select(eq(grants.id, made.id));
-  return grantOf(row!);
+  if (grantee) await announce({ owner: grantee.id, type: 'grant', id: made.id });
+  return made;
 }
 
 async function isOwn(owner: OwnerRef, scope: GrantScope): Promise<boolean> {

@@ -1,4 +1,4 @@
-import { eq, sql } from 'drizzle-orm';
+import { and, eq, isNull, sql } from 'drizzle-orm';
 import { database } from './database';
 import { owners } from './schema';
 
@@ -29,9 +29,12 @@ export const OWNER = {
   ),
 };
 
-/** The account of an id. */
+/** The account of an id, unless it has been ended. */
 export async function findOwner(id: string): Promise<Owner | null> {
-  const [owner] = await database().select(OWNER).from(owners).where(eq(owners.id, id));
+  const [owner] = await database()
+    .select(OWNER)
+    .from(owners)
+    .where(and(eq(owners.id, id), isNull(owners.closedAt)));
   return owner ?? null;
 }
 

@@ -48,6 +48,8 @@ export const owners = pgTable('owners', {
   email: text('email').notNull().unique(),
   emailVerified: boolean('email_verified').notNull().default(false),
   image: text('image'),
+  /** When it was ended; what is in it goes bit by bit, and then the row itself. */
+  closedAt: timestamp('closed_at', { withTimezone: true }),
   createdAt: createdAt(),
   updatedAt: updatedAt(),
 });
@@ -204,6 +206,7 @@ export const games = pgTable(
       sql`coalesce(${table.date}, '') desc`,
       sql`${table.id} desc`,
     ),
+    index('games_owner_event').on(table.ownerId, table.event),
     index('games_first_player').on(table.firstPlayerId),
     index('games_second_player').on(table.secondPlayerId),
     index('games_search').using('gin', sql`${table.searchText} gin_trgm_ops`),

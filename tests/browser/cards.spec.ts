@@ -8,6 +8,9 @@ const SHOGI = kif(`   1 ７六歩(77)
 
 // as a new visitor finds them
 test.use({ storageState: { cookies: [], origins: [] } });
+test.beforeEach(async ({ context }) => {
+  await context.request.post('/api/account/demo');
+});
 
 const card = (page: Page, name: string) => page.getByRole('region', { name, exact: true });
 const title = (page: Page, name: string) =>

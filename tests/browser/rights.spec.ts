@@ -79,6 +79,7 @@ const DOORS: Record<string, Door> = {
   'DELETE api/collections/[id]': { needs: 'mine', of: 'collection', first: newCollection },
   'GET api/engines': { needs: 'account', query: '?kind=chess' },
   'POST api/games': { needs: 'account', query: '?copy=1', body: {} },
+  'GET api/games/export': { needs: 'account', query: '?format=csv' },
   'GET api/games/[id]/export': { needs: 'read', of: 'game', query: '?format=pgn' },
   'PUT api/games/[id]/own-side': { needs: 'edit', of: 'game', body: { side: 0 } },
   'GET api/games/[id]/review': { needs: 'read', of: 'game' },
@@ -174,6 +175,14 @@ async function newAccount(name: string): Promise<APIRequestContext> {
   return context;
 }
 
+async function grantsOf(
+  owner: APIRequestContext,
+  game: number,
+): Promise<{ id: number; grantee: string | null }[]> {
+  const answer = await owner.get(`/api/grants?game=${game}`);
+  return (await answer.json()) as { id: number; grantee: string | null }[];
+}
+
 async function gameOf(owner: APIRequestContext): Promise<number> {
   const queued = await owner.post('/api/imports?name=a.pgn&copies=1', {
     data: Buffer.from(pgn(`Rights ${Math.random()}`, '1. f3 e5 2. g4 Qh4# 0-1')),
@@ -235,10 +244,7 @@ test('who may come through which door', async ({ baseURL: base }) => {
   const dropped = await actor('Dropped', 'edit', one);
   for (const gone of actors.filter(({ name }) => name === 'Late' || name === 'Dropped'))
     gone.right = null;
-  const given = (await (await owner.get(`/api/grants?game=${game}`)).json()) as {
-    id: number;
-    grantee: string | null;
-  }[];
+  const given = await grantsOf(owner, game);
   await owner.delete(
     `/api/grants/${given.find(({ grantee }) => grantee === `Dropped${tail}`)!.id}`,
   );
@@ -385,6 +391,12 @@ test('who hears of what happens, and what others have been given', async ({ base
     expect((await owner!.delete(`/api/grants/${id}`)).status()).toBe(204);
   await write(2);
   await expect.poll(hears).toEqual([2, 1, 1, 0]);
+  // and so does who is given it while they listen
+  await give(`Passer${tail}`);
+  await expect.poll(() => ears[3]!.heard.join('')).toContain('"grant"');
+  await write(3);
+  await expect.poll(hears).toEqual([3, 1, 1, 1]);
+  await owner!.delete(`/api/grants/${(await grantsOf(owner!, game))[0]!.id}`);
   for (const ear of ears) ear.close();
   expect((await visitor.get(`/games/${game}`)).status()).toBe(307);
   expect((await visitor.get(`/shared/${link}`)).headers().location).toBe('/given?gone=1');

@@ -10,6 +10,7 @@ import {
   findAccount,
   makeAccount,
   openDemo,
+  removeClosed,
   resetPassword,
   signIn,
   signOut,
@@ -155,7 +156,14 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('accounts', () => {
     expect(await rowsOf(owner)).toBeGreaterThan(8);
     const others = await rowsOf(friend);
     expect(await closeAccount(owner, 'wrong')).toBe('wrong');
+    const before = await cookieOf('Leaver');
     expect(await closeAccount(owner, PASSWORD)).toBe('done');
+    // at once nobody is let in, and the name is free
+    expect(await accountOf(sent(before))).toBeNull();
+    expect(await signIn('Leaver', PASSWORD)).toBe('wrong');
+    expect(await findAccount('Leaver')).toBeNull();
+    expect(await admit({ account: friend, links: [] }, id)).toBeNull();
+    await removeClosed();
     expect(await rowsOf(owner)).toBe(0);
     expect(await findAccount('Leaver')).toBeNull();
     // the two grants are gone, and nothing else

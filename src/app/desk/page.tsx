@@ -43,7 +43,7 @@ export default async function PositionDeskPage({ searchParams }: Props) {
       <PositionDesk
         // each way here leads to a Desk of its own
         key={randomUUID()}
-        setup={{ source: t('unkept'), givenBy: null, sweep: settings().sweep }}
+        setup={{ source: t('unkept'), givenBy: null, beside: null, sweep: settings().sweep }}
         stored={{ gameId: null, version: FIRST_VERSION, right: 'own' }}
         game={toJson({ tree: emptyTree(kind, start), tags: [], result: '*', end: null })}
         asked={{ node: 0 }}

@@ -117,6 +117,10 @@ export function formatOfText(text: string): Format | null {
 export const readGames = (text: string, format: Format): Iterable<Reading> =>
   DEFINITIONS[format].read(text);
 
+/** What stands between two games of a file. */
+export const separatorOf = (format: Format): string =>
+  format === 'csa' ? '/\n' : format === 'kif' || format === 'ki2' ? '\n' : '';
+
 export const writeGame = (record: GameRecord, format: Format): string =>
   DEFINITIONS[format].write(record);
 

@@ -8,6 +8,12 @@ export interface DeskSetup {
   source: string;
   /** Who has given the game to the reader; null: it is the reader's own. */
   givenBy: string | null;
+  /** Where to go on from the game: its players' other games, and those beside it in its event. */
+  beside: {
+    meetings: { href: string; games: number } | null;
+    previous: number | null;
+    next: number | null;
+  } | null;
   /** What a sweep does unless told otherwise. */
   sweep: SweepSettings;
 }

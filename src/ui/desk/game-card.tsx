@@ -2,10 +2,11 @@
 
 import { useState } from 'react';
 import dynamic from 'next/dynamic';
+import Link from 'next/link';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import { resultKey } from '../result-key';
-import { useDeskSetup } from './desk-setup';
+import { useDeskSetup, type DeskSetup } from './desk-setup';
 import { DeskCard } from './desk-card';
 import { useDesk, useMay } from './desk-store';
 
@@ -46,7 +47,7 @@ export function GameCard() {
   const handicaps = useTranslations('handicaps');
   const { info, record, line } = useDesk((state) => state.view);
   const results = useTranslations('results');
-  const { source } = useDeskSetup();
+  const { source, beside } = useDeskSetup();
   const mayEdit = useMay('edit');
   const [editing, setEditing] = useState(false);
   const rated = info.rated === null ? null : t(info.rated ? 'rated' : 'casual');
@@ -85,6 +86,7 @@ export function GameCard() {
         )
       }
     >
+      {beside && <Beside {...beside} />}
       {editing && <HeaderDialog onClose={() => setEditing(false)} />}
       <dl className="facts">
         {facts.map(([name, value]) =>
@@ -103,5 +105,18 @@ export function GameCard() {
         ))}
       </dl>
     </DeskCard>
+  );
+}
+
+/** Where to go on from here. */
+function Beside({ meetings, previous, next }: NonNullable<DeskSetup['beside']>) {
+  const t = useTranslations('gameCard');
+  if (!meetings && previous === null && next === null) return null;
+  return (
+    <nav className="d-flex gap-3 flex-wrap mb-2" aria-label={t('beside')}>
+      {meetings && <Link href={meetings.href}>{t('meetings', { games: meetings.games })}</Link>}
+      {previous !== null && <Link href={`/games/${previous}`}>{t('previousOfEvent')}</Link>}
+      {next !== null && <Link href={`/games/${next}`}>{t('nextOfEvent')}</Link>}
+    </nav>
   );
 }

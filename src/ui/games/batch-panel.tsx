@@ -14,9 +14,9 @@ import {
   stopBatch,
   type Batch,
 } from '@/contract/batches';
-import type { GameKind } from '@/core/game/ruleset';
 import { ONE_SIDE } from '@/core/ask/game-looks';
 import { scopedSettings, type Scope } from '@/core/review/sweep-settings';
+import type { GameFilter } from '@/contract/game-filter';
 import { call, Refused, succeeds } from '../call';
 import { useEffort } from '../effort-select';
 import { OverSelect, SweepChoices } from '../sweep-choices';
@@ -38,7 +38,7 @@ export function BatchPanel({
   usual,
   known,
 }: {
-  filter: { kind?: GameKind; text?: string; player?: number; against?: number };
+  filter: GameFilter;
   /** How many games the filter holds. */
   count: number;
   /** Settings as text. */

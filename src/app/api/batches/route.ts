@@ -7,18 +7,6 @@ export const GET = serve(contract.listBatches, ({ owner }) => listBatches(owner)
 /** Queues sweeps of many games. */
 export const POST = serve(
   contract.startBatch,
-  async ({ owner, body: { settings, kind, text, player, against, ids, onlyNew, ownMoves } }) =>
-    (await startBatch(
-      owner,
-      {
-        ...(kind ? { kind } : {}),
-        ...(text ? { text } : {}),
-        ...(ids ? { ids } : {}),
-        ...(player ? { player } : {}),
-        ...(against ? { against } : {}),
-        onlyNew,
-      },
-      settings,
-      ownMoves,
-    )) ?? refuse(422, 'empty'),
+  async ({ owner, body: { settings, ownMoves, ...games } }) =>
+    (await startBatch(owner, games, settings, ownMoves)) ?? refuse(422, 'empty'),
 );

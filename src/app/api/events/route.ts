@@ -1,5 +1,5 @@
 import { listen } from '@/server/events';
-import { askerOf, mayRead } from '@/server/access';
+import { askerOf, giversTo, mayRead } from '@/server/access';
 import { refused, route } from '../guard';
 
 export const dynamic = 'force-dynamic';
@@ -22,27 +22,36 @@ export const GET = route(async (request) => {
   let asker = await askerOf(request.headers);
   if (!asker.account && asker.links.length === 0) return refused(401, 'signedOut');
   const signedInAs = asker.account?.id;
+  // most of what happens concerns people who have given nothing
+  let givers = await giversTo(asker);
   const encoder = new TextEncoder();
   let close = (): void => {};
   const body = new ReadableStream<Uint8Array>({
     start(controller) {
       const send = (text: string): void => controller.enqueue(encoder.encode(text));
+      /** Who has signed out meanwhile hears no more, and who has been given something hears of that too. */
+      const lookAgain = async (): Promise<void> => {
+        asker = await askerOf(request.headers);
+        givers = await giversTo(asker);
+        if (asker.account?.id === signedInAs) send(': still here\n\n');
+        else close();
+      };
       const stopListening = listen((event) => {
         const { owner, ...told } = event;
         const tell = (): void => send(`data: ${JSON.stringify(told)}\n\n`);
-        if (owner === asker.account?.id) tell();
-        else if (told.gameId !== undefined)
+        if (owner === asker.account?.id) {
+          if (told.type === 'grant')
+            void lookAgain().then(
+              () => streams.has(close) && tell(),
+              () => close(),
+            );
+          else tell();
+        } else if (told.gameId !== undefined && givers.has(owner))
           void mayRead(asker, told.gameId).then(
             (may) => may && streams.has(close) && tell(),
             () => close(),
           );
       });
-      /** Who has signed out meanwhile hears no more. */
-      const lookAgain = async (): Promise<void> => {
-        asker = await askerOf(request.headers);
-        if (asker.account?.id === signedInAs) send(': still here\n\n');
-        else close();
-      };
       const heartbeat = setInterval(() => void lookAgain().catch(() => close()), HEARTBEAT_MS);
       close = () => {
         clearInterval(heartbeat);

@@ -1,5 +1,6 @@
 import type { Metadata } from 'next';
 import { getTranslations } from 'next-intl/server';
+import { filterQuery } from '@/contract/game-filter';
 import { gameInfo } from '@/core/game/info';
 import type { GameRecord } from '@/core/game/record';
 import { toJson } from '@/core/game/serial';
@@ -7,6 +8,9 @@ import { mainLine, ROOT, type NodeId } from '@/core/game/tree';
 import { ownSideOf } from '@/server/own-side';
 import { settings } from '@/server/settings';
 import { reviewOf } from '@/server/findings';
+import { neighboursOf } from '@/server/neighbours';
+import type { Owner } from '@/server/owner';
+import type { DeskSetup } from '@/ui/desk/desk-setup';
 import { Desk } from '@/ui/desk/desk';
 import { resultKey } from '@/ui/result-key';
 import { Masthead } from '@/ui/shell/masthead';
@@ -25,6 +29,17 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
     title: [`${players[0].name ?? '?'} – ${players[1].name ?? '?'}`, date]
       .filter(Boolean)
       .join(', '),
+  };
+}
+
+/** Where to go on from one's own game. */
+async function besideOf(owner: Owner, id: number): Promise<DeskSetup['beside']> {
+  const { meetings, ...event } = await neighboursOf(owner, id);
+  if (!meetings || meetings.games === 0) return { ...event, meetings: null };
+  const [player, against] = meetings.players;
+  return {
+    ...event,
+    meetings: { href: `/?${filterQuery({ player, against })}`, games: meetings.games },
   };
 }
 
@@ -57,6 +72,7 @@ export default async function DeskPage({ params, searchParams }: Props) {
       <Desk
         setup={{
           source: game.source,
+          beside: right === 'own' ? await besideOf(owner, game.id) : null,
           givenBy: right === 'own' ? null : owner.name,
           sweep: settings().sweep,
         }}

@@ -2,6 +2,7 @@ import type { Metadata } from 'next';
 import Link from 'next/link';
 import { notFound, redirect } from 'next/navigation';
 import { getTranslations } from 'next-intl/server';
+import { filterQuery, readFilter } from '@/contract/game-filter';
 import { listGames } from '@/server/game-list';
 import { grantTo } from '@/server/grants';
 import { parseId } from '@/server/ids';
@@ -30,17 +31,15 @@ export default async function GivenGamesPage({ params, searchParams }: Props) {
   const { grant, owner } = found;
   const { scope } = grant;
   if (scope.of === 'game') redirect(`/games/${scope.id}`);
-  const { text, ...stretch } = listQuerySchema.parse(await searchParams);
+  const asked = await searchParams;
+  const { text } = readFilter(asked);
   const page = await listGames(
     owner,
-    {
-      ...(text ? { text } : {}),
-      ...(scope.of === 'collection' ? { collection: scope.id } : {}),
-    },
-    stretchOf(stretch),
+    { text, collection: scope.of === 'collection' ? scope.id : undefined },
+    stretchOf(listQuerySchema.parse(asked)),
   );
   const href = (way: string, place: string): string =>
-    `/given/${grant.id}?${new URLSearchParams({ ...(text ? { text } : {}), [way]: place })}`;
+    `/given/${grant.id}?${filterQuery({ text })}&${new URLSearchParams({ [way]: place })}`;
   return (
     <>
       <Masthead />

@@ -1,0 +1,59 @@
+import { and, eq, ne, or, sql, type SQL } from 'drizzle-orm';
+import { database } from './database';
+import type { OwnerRef } from './owner';
+import { games } from './schema';
+
+/** Games beside one: where to go on from it. */
+export interface Neighbours {
+  /** The two players, and how many other games they have with each other. */
+  meetings: { players: [number, number]; games: number } | null;
+  /** Of the same event, the game before and after by date and number. */
+  previous: number | null;
+  next: number | null;
+}
+
+/** What is beside one of the owner's games. */
+export async function neighboursOf(owner: OwnerRef, id: number): Promise<Neighbours> {
+  const [game] = await database()
+    .select({
+      event: games.event,
+      date: games.date,
+      first: games.firstPlayerId,
+      second: games.secondPlayerId,
+    })
+    .from(games)
+    .where(and(eq(games.ownerId, owner.id), eq(games.id, id)));
+  if (!game) return { meetings: null, previous: null, next: null };
+  const { event, date, first, second } = game;
+  const place = sql`(coalesce(${games.date}, ''), ${games.id})`;
+  const here = sql`(${date ?? ''}, ${id}::bigint)`;
+  const ofEvent = async (way: SQL, order: SQL): Promise<number | null> => {
+    if (event === null) return null;
+    const [beside] = await database()
+      .select({ id: games.id })
+      .from(games)
+      .where(and(eq(games.ownerId, owner.id), eq(games.event, event), sql`${place} ${way} ${here}`))
+      .orderBy(sql`coalesce(${games.date}, '') ${order}`, sql`${games.id} ${order}`)
+      .limit(1);
+    return beside?.id ?? null;
+  };
+  const meet = async (one: number, other: number): Promise<Neighbours['meetings']> => ({
+    players: [one, other],
+    games: await database().$count(
+      games,
+      and(
+        eq(games.ownerId, owner.id),
+        ne(games.id, id),
+        or(
+          and(eq(games.firstPlayerId, one), eq(games.secondPlayerId, other)),
+          and(eq(games.firstPlayerId, other), eq(games.secondPlayerId, one)),
+        ),
+      ),
+    ),
+  });
+  return {
+    meetings: first === null || second === null ? null : await meet(first, second),
+    previous: await ofEvent(sql`<`, sql`desc`),
+    next: await ofEvent(sql`>`, sql`asc`),
+  };
+}

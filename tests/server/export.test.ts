@@ -1,0 +1,107 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { GET as exportGames } from '@/app/api/games/export/route';
+import { withTag } from '@/core/game/record';
+import { readGames } from '@/core/notation/formats';
+import { isRead } from '@/core/notation/reading';
+import { closeDatabase, migrateDatabase } from '@/server/database';
+import { gamesAsCsv, gamesAsText } from '@/server/export-games';
+import { createGame } from '@/server/games';
+import { findOwner, type Owner } from '@/server/owner';
+import { changePlayer, listPlayers } from '@/server/players';
+import { cookieOf, newAccount } from '../support/accounts';
+import { useOwnDatabase } from '../support/database';
+import { mainLineOf } from '../support/lines';
+
+const textOf = async (pieces: AsyncIterable<string>): Promise<string> => {
+  let text = '';
+  for await (const piece of pieces) text += piece;
+  return text;
+};
+
+describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('many games go out', () => {
+  let owner: Owner;
+  beforeAll(async () => {
+    await useOwnDatabase('export_test');
+    await migrateDatabase();
+    owner = await newAccount('Owner');
+    for (let round = 1; round <= 60; round++)
+      await add(owner, 'chess', ['e2e4', 'e7e5'], `${round}`);
+    await add(owner, 'shogi', ['7g7f', '3c3d'], '1');
+    await add(owner, 'shogi', ['2g2f'], '2');
+    await add(await newAccount('Stranger'), 'chess', ['d2d4'], '1');
+    const [self] = await listPlayers(owner);
+    await changePlayer(owner, self!.id, { isSelf: true, join: [] });
+    owner = (await findOwner(owner.id))!;
+  });
+  afterAll(closeDatabase);
+
+  const add = async (
+    to: Owner,
+    kind: 'chess' | 'shogi',
+    moves: string[],
+    round: string,
+  ): Promise<void> => {
+    let record = mainLineOf(kind, moves);
+    const first = kind === 'chess' ? 'White' : 'Black';
+    const tags = { [first]: '=Mirela, "M"', Round: round, Event: 'Open', TimeControl: '600' };
+    for (const [name, value] of Object.entries(tags))
+      record = { ...record, tags: withTag(record.tags, name, value) };
+    await createGame(to, record, true);
+  };
+
+  it('in their own format, each once, and none of others', async () => {
+    const pgn = await textOf(gamesAsText(owner, {}, 'pgn'));
+    const games = [...readGames(pgn, 'pgn')].filter(isRead);
+    const rounds = games.map(
+      ({ record }) => record.tags.find(({ name }) => name === 'Round')?.value,
+    );
+    expect(rounds).toEqual(Array.from({ length: 60 }, (_, index) => `${index + 1}`));
+    expect(pgn).not.toContain('d4');
+    for (const format of ['kif', 'ki2', 'csa'] as const) {
+      const text = await textOf(gamesAsText(owner, {}, format));
+      expect([...readGames(text, format)].filter(isRead)).toHaveLength(2);
+    }
+  });
+
+  it('as a filter holds them', async () => {
+    expect(await textOf(gamesAsText(owner, { kind: 'shogi' }, 'pgn'))).toBe('');
+    expect(await textOf(gamesAsText(owner, { text: 'nobody' }, 'pgn'))).toBe('');
+    expect(await textOf(gamesAsText(owner, { text: 'open' }, 'kif'))).not.toBe('');
+  });
+
+  it('with what is written into each', async () => {
+    const text = await textOf(
+      gamesAsText(owner, {}, 'kif', ({ record }) =>
+        Promise.resolve({ ...record, tags: withTag(record.tags, 'Event', 'Said anew') }),
+      ),
+    );
+    expect(text.match(/Said anew/g)).toHaveLength(2);
+  });
+
+  it('as a table', async () => {
+    const [head, ...rows] = (await textOf(gamesAsCsv(owner, { kind: 'shogi' }))).split('\r\n');
+    expect(head!.startsWith('\ufeffgame,date,')).toBe(true);
+    expect(rows).toEqual([
+      'shogi,,,Open,1,"\'=Mirela, ""M""",,,,*,,first,600,blitz,,,2',
+      'shogi,,,Open,2,"\'=Mirela, ""M""",,,,*,,first,600,blitz,,,1',
+      '',
+    ]);
+  });
+
+  it('by a route that refuses what it does not know', async () => {
+    const cookie = await cookieOf('Owner');
+    const ask = (query: string) =>
+      exportGames(
+        new Request(`http://127.0.0.1:3210/api/games/export${query}`, {
+          headers: { host: '127.0.0.1:3210', cookie },
+        }),
+        { params: Promise.resolve(undefined) },
+      );
+    for (const query of ['', '?format=doc', '?format='])
+      expect((await ask(query)).status, query).toBe(400);
+    const table = await ask('?format=csv&kind=shogi');
+    expect(table.headers.get('content-type')).toBe('text/csv; charset=utf-8');
+    expect((await table.text()).split('\r\n')).toHaveLength(4);
+    expect((await ask('?format=csv&findings=1&form=nonsense')).status).toBe(400);
+  });
+});
