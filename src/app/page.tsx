@@ -60,7 +60,7 @@ export default async function GamesPage({ searchParams }: Props) {
         <div className="d-flex align-items-baseline gap-3 flex-wrap">
           <h1 className="m-0">{t('title')}</h1>
           <span className="soft">{t('count', { total })}</span>
-          <form className="d-flex gap-2 ms-auto" role="search">
+          <form className="search-form" role="search">
             {player && <input type="hidden" name="player" value={player} />}
             {against && <input type="hidden" name="against" value={against} />}
             <select
@@ -95,7 +95,6 @@ export default async function GamesPage({ searchParams }: Props) {
               name="text"
               defaultValue={text}
               className="form-control"
-              style={{ width: '15rem' }}
               placeholder={t('search')}
               aria-label={t('search')}
             />

@@ -32,7 +32,7 @@ export default async function PlayersPage() {
             <h2 id="alike">{t('alike')}</h2>
             <ul className="list-unstyled m-0">
               {groups.map(([into, ...others]) => (
-                <li key={into!.id}>
+                <li key={into!.id} className="text-break">
                   {t('oneOf', { names: [into!, ...others].map(({ name }) => name).join(' = ') })}{' '}
                   <JoinButton into={into!} others={others} />
                 </li>
@@ -54,11 +54,13 @@ export default async function PlayersPage() {
               <tbody>
                 {players.map(({ id, name, names, isSelf, games, latest }) => (
                   <tr key={id}>
-                    <td>
+                    <td className="wide">
                       <Link href={`/players/${id}`}>{name}</Link>
                       {isSelf && <span className="soft"> ({t('me')})</span>}
                     </td>
-                    <td className="soft">{names.filter((other) => other !== name).join(', ')}</td>
+                    <td className="soft wide">
+                      {names.filter((other) => other !== name).join(', ')}
+                    </td>
                     <td className="text-end">{games}</td>
                     <td>{latest ?? '–'}</td>
                   </tr>

@@ -39,7 +39,7 @@ export function WhoIsMe({
   const t = useTranslations('players');
   const { failed, change } = useChange();
   return (
-    <section className="line-banner flex-wrap" aria-label={t('whoTitle')}>
+    <section className="line-banner flex-wrap text-break" aria-label={t('whoTitle')}>
       <span>{t('who')}</span>
       {players.map(({ id, name, games }) => (
         <Button
@@ -89,7 +89,7 @@ export function PlayerTools({ player, others }: { player: Player; others: readon
       <h3 className="h6 mt-2">{t('names')}</h3>
       <ul className="list-unstyled m-0">
         {player.names.map((name) => (
-          <li key={name}>
+          <li key={name} className="text-break">
             {name}{' '}
             {player.names.length > 1 && (
               <Button

@@ -10,10 +10,11 @@ export function ScoreText({ score }: { score: Score }) {
   const share = shareOf(score);
   const interval = shareInterval(score);
   if (share === null || !interval) return <span className="soft">{t('noScore')}</span>;
+  const Share = gamesIn(score) < FEW ? 'span' : 'strong';
   const [from, to] = interval.map((bound) => bound.toFixed(0));
   return (
-    <span style={gamesIn(score) < FEW ? { opacity: 0.75 } : undefined}>
-      <strong>{share.toFixed(0)} %</strong>{' '}
+    <span className={gamesIn(score) < FEW ? 'soft' : undefined}>
+      <Share>{share.toFixed(0)} %</Share>{' '}
       <span className="soft" title={t('intervalTitle')}>
         {t('interval', { from: from!, to: to! })}
       </span>{' '}

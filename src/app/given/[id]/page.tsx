@@ -53,7 +53,7 @@ export default async function GivenGamesPage({ params, searchParams }: Props) {
           <span className="soft">
             {games('count', { total: page.total })} · {t(`may.${grant.right}`)}
           </span>
-          <form className="d-flex gap-2 ms-auto" role="search">
+          <form className="search-form" role="search">
             <input
               name="text"
               defaultValue={text}

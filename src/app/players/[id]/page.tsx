@@ -76,7 +76,7 @@ export default async function PlayerPage({ params }: Props) {
       <Masthead />
       <main className="page d-flex flex-column gap-3" id="main">
         <div className="d-flex align-items-baseline gap-3 flex-wrap">
-          <h1 className="m-0">{player.name}</h1>
+          <h1 className="m-0 text-break">{player.name}</h1>
           {player.isSelf && <span className="soft">{t('me')}</span>}
           <Link href={`/?player=${player.id}`}>{t('gamesOf', { games: player.games })}</Link>
         </div>
@@ -141,7 +141,7 @@ export default async function PlayerPage({ params }: Props) {
               <tbody>
                 {opponents.slice(0, MOST_OPPONENTS).map((opponent) => (
                   <tr key={opponent.id}>
-                    <td>
+                    <td className="wide">
                       <Link href={`/players/${opponent.id}`}>{opponent.name}</Link>
                     </td>
                     <td>
