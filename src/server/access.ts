@@ -53,7 +53,7 @@ export const grantedTo = ({ account, links }: Asker): SQL =>
   )!;
 
 /** Whether a row of grants reaches a row of games. */
-export const reachesGame: SQL = and(
+const reachesGame: SQL = and(
   eq(grants.ownerId, games.ownerId),
   or(
     eq(grants.gameId, games.id),

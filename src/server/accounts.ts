@@ -64,7 +64,7 @@ const makeAuth = () =>
       minPasswordLength: 1,
       maxPasswordLength: PASSWORD_LENGTH.most,
     },
-    session: { expiresIn: 90 * DAY_SECONDS, updateAge: DAY_SECONDS },
+    session: { expiresIn: 90 * DAY_SECONDS },
     plugins: [demoDoor],
     // attempts are counted by account, which the library can't
     rateLimit: { enabled: false },
@@ -87,7 +87,10 @@ const auth = () => (made ??= makeAuth());
 /** Whose session a request comes in; null: nobody's. */
 export async function accountOf(headers: Headers): Promise<Owner | null> {
   const found = await auth().api.getSession({ headers, query: { disableRefresh: true } });
-  return found && findOwner(found.user.id);
+  if (!found) return null;
+  const { id } = found.user;
+  // what the operator closes is closed to those inside too
+  return id === DEMO_OWNER_ID && !settings().demo ? null : findOwner(id);
 }
 
 const usernameOf = (name: string): string => folded(name);
@@ -96,7 +99,7 @@ const usernameOf = (name: string): string => folded(name);
 const addressOf = (name: string): string =>
   `${createHash('sha256').update(usernameOf(name)).digest('hex')}@account.invalid`;
 
-/** The account of exactly this name, case and width of letters aside. */
+/** The account of exactly this name; case, accents and width of letters aside. */
 export async function findAccount(name: string): Promise<Owner | null> {
   const [owner] = await database()
     .select(OWNER)

@@ -76,7 +76,10 @@ async function lookUp(
   const rows = await tx
     .select({ key: playerNames.key, playerId: playerNames.playerId })
     .from(playerNames)
-    .where(and(eq(playerNames.ownerId, owner.id), inArray(playerNames.key, [...keys])));
+    .innerJoin(players, eq(players.id, playerNames.playerId))
+    .where(and(eq(playerNames.ownerId, owner.id), inArray(playerNames.key, [...keys])))
+    // a player that a game is being given to is not joined with another meanwhile
+    .for('key share', { of: players });
   return new Map(rows.map(({ key, playerId }) => [key, playerId]));
 }
 

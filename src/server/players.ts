@@ -123,7 +123,9 @@ async function joinTo(
   const rows = await tx
     .select({ id: players.id, isSelf: players.isSelf })
     .from(players)
-    .where(and(eq(players.ownerId, owner.id), inArray(players.id, [...others])));
+    .where(and(eq(players.ownerId, owner.id), inArray(players.id, [...others])))
+    // games that are being given to them are there first
+    .for('update');
   if (rows.length < new Set(others).size || others.includes(id)) return false;
   const ids = rows.map((row) => row.id);
   await tx.update(playerNames).set({ playerId: id }).where(inArray(playerNames.playerId, ids));

@@ -91,12 +91,16 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('accounts', () => {
   });
 
   it('are not made where the operator wants none', async () => {
+    const inside = await openDemo();
+    if (typeof inside === 'string') throw new Error(inside);
     expect(await signUp('Welcome', PASSWORD)).toHaveLength(1);
     expect(await signUp('Welcome', PASSWORD)).toBe('taken');
     Object.assign(settings(), { signUp: false, demo: false });
     expect(await signUp('Late', PASSWORD)).toBe('closed');
     expect(await findAccount('Late')).toBeNull();
     expect(await openDemo()).toBe('closed');
+    // those who are inside already are outside then
+    expect(await accountOf(sent(cookiesAsSent(inside)))).toBeNull();
   });
 
   it('get another password from who knows the present one, and every session of before ends', async () => {

@@ -143,6 +143,34 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('players', () => {
     expect(parted).toMatchObject({ games: 3, names: ['Tanase, Mirela'], isSelf: false });
   });
 
+  it('are joined while games of theirs come in, and none is left behind', async () => {
+    await play('Mirela', 'Jonas');
+    await play('M. Tanase', 'Jonas');
+    const [one, other] = [await named('Mirela'), await named('M. Tanase')];
+    let isStored = (): void => {};
+    const stored = new Promise<void>((resolve) => (isStored = resolve));
+    let goOn = (): void => {};
+    const held = new Promise<void>((resolve) => (goOn = resolve));
+    const coming = database().transaction(async (tx) => {
+      await insertGames(tx, owner, [prepareGame(game('M. Tanase', 'Aino'))], 'x');
+      isStored();
+      await held;
+    });
+    await stored;
+    const joining = changePlayer(owner, one.id, { join: [other.id] });
+    // what is joined meanwhile would go past the game
+    const first = await Promise.race([
+      joining,
+      new Promise((done) => setTimeout(done, 300, 'waits')),
+    ]);
+    expect(first).toBe('waits');
+    goOn();
+    await coming;
+    expect(await joining).toMatchObject({ games: 3 });
+    await play('M. Tanase', 'Aino');
+    expect((await findPlayer(owner, one.id))!.games).toBe(4);
+  });
+
   it('are not joined with nobody, themselves or somebody else’s, nor parted from their only name', async () => {
     await play('Mirela', 'Jonas');
     const stranger = await newAccount(`Stranger ${count}`);
