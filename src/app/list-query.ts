@@ -5,12 +5,14 @@ const PLACE = /^[0-9?.-]{0,10}~\d{1,15}$/;
 
 /** From where on a list of games is shown, as its address says. */
 export const listQuerySchema = z.object({
-  /** A place in the list, as {@link placeText} writes it: what follows it, or what comes before it. */
+  /** A place in the list, as {@link placeQuery} writes it: what follows it, or what comes before it. */
   older: z.string().regex(PLACE).optional().catch(undefined),
   newer: z.string().regex(PLACE).optional().catch(undefined),
 });
 
-export const placeText = ({ date, id }: ListPlace): string => `${date ?? ''}~${id}`;
+/** A place for an address: the list goes on from it, one way or the other. */
+export const placeQuery = (way: 'older' | 'newer', { date, id }: ListPlace): URLSearchParams =>
+  new URLSearchParams({ [way]: `${date ?? ''}~${id}` });
 
 export function stretchOf({
   older,

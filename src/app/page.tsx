@@ -11,12 +11,13 @@ import { settingsText } from '@/core/review/sweep-settings';
 import { BatchPanel } from '@/ui/games/batch-panel';
 import { CollectionTools } from '@/ui/games/collection-tools';
 import { GamesTable } from '@/ui/games/games-table';
+import { ListPages } from '@/ui/games/list-pages';
 import { ImportPanel } from '@/ui/games/import-panel';
 import { WhoIsMe } from '@/ui/players/player-tools';
 import { Masthead } from '@/ui/shell/masthead';
 import { GAME_KINDS } from '@/core/game/ruleset';
 import { formatKind } from '@/core/notation/formats';
-import { listQuerySchema, placeText, stretchOf } from './list-query';
+import { listQuerySchema, placeQuery, stretchOf } from './list-query';
 import { signedIn } from './visit';
 
 export const dynamic = 'force-dynamic';
@@ -50,9 +51,8 @@ export default async function GamesPage({ searchParams }: Props) {
   const named = players.filter(({ id }) => id === player || id === against);
   const page = await listGames(owner, filter, stretchOf(listQuerySchema.parse(asked)));
   const { games, total } = page;
-  const href = (way: 'older' | 'newer', place: ListPlace): string => {
-    return `/?${query}&${new URLSearchParams({ [way]: placeText(place) })}`;
-  };
+  const href = (way: 'older' | 'newer', place: ListPlace): string =>
+    `/?${query}&${placeQuery(way, place)}`;
   return (
     <>
       <Masthead />
@@ -141,13 +141,7 @@ export default async function GamesPage({ searchParams }: Props) {
         ) : (
           <p className="soft">{all === 0 ? t('none') : t('noneFound')}</p>
         )}
-        {(page.newer ?? page.older) && (
-          <nav className="d-flex gap-3 justify-content-center" aria-label={t('pages')}>
-            {page.newer && <Link href={href('newer', page.newer)}>{t('newer')}</Link>}
-            <span className="soft">{t('shown', { shown: games.length, total })}</span>
-            {page.older && <Link href={href('older', page.older)}>{t('older')}</Link>}
-          </nav>
-        )}
+        <ListPages page={page} href={href} />
       </main>
     </>
   );

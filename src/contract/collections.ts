@@ -17,10 +17,6 @@ export const collectionSchema = z.object({
 });
 export type Collection = z.infer<typeof collectionSchema>;
 
-export const listCollections = contract('GET', '/api/collections', {
-  answer: z.array(collectionSchema),
-});
-
 /** Refused with 409 `taken` where there is one of that name. */
 export const makeCollection = contract('POST', '/api/collections', {
   body: z.object({ name }),

@@ -17,9 +17,6 @@ export const playerSchema = z.object({
 });
 export type Player = z.infer<typeof playerSchema>;
 
-/** Those with most games first. */
-export const listPlayers = contract('GET', '/api/players', { answer: z.array(playerSchema) });
-
 /** How a player is shown, whether they are the owner themselves, who is the same person, and a name that is somebody else's. */
 export const changePlayer = contract('PUT', '/api/players/[id]', {
   body: z.object({

@@ -13,7 +13,7 @@ import { announce } from './events';
 import { copyOf, indexPositions, insertGames, type Insertion } from './insert-games';
 import type { OwnerRef } from './owner';
 import type { SideFacts } from './own-side';
-import { beSelfAtFirst, withPlayers } from './player-names';
+import { beSelfAtFirst, lockPlayers, withPlayers } from './player-names';
 import { prepareGame } from './prepared-game';
 import { games, gameSteps } from './schema';
 
@@ -109,6 +109,7 @@ export async function saveSteps(
   { by, right }: Author = { by: owner, right: 'own' },
 ): Promise<SaveOutcome> {
   const outcome = await database().transaction(async (tx): Promise<SaveOutcome> => {
+    if (mayRename(steps)) await lockPlayers(tx, owner);
     await tx.execute(
       sql`select 1 from games where id = ${id} and owner_id = ${owner.id} for update`,
     );
@@ -135,6 +136,9 @@ export async function saveSteps(
   return outcome;
 }
 
+/** Whether somebody else may play in the game after some steps. */
+const mayRename = (steps: readonly Step[]): boolean => steps.some(({ type }) => type === 'tag');
+
 async function store(
   tx: Transaction,
   owner: OwnerRef,
@@ -150,10 +154,11 @@ async function store(
   const version = row.version + steps.length;
   const { row: prepared, keys } = prepareGame(record);
   const fingerprint = await freeFingerprint(tx, owner, row, prepared.fingerprint);
+  const [named] = mayRename(steps) ? await withPlayers(tx, owner, [prepared]) : [prepared];
   await tx
     .update(games)
     .set({
-      ...(await withPlayers(tx, owner, [prepared]))[0]!,
+      ...named!,
       fingerprint,
       version,
       updatedAt: new Date(),
@@ -257,6 +262,7 @@ export async function changesSince(
  */
 export async function setOwnSide(owner: OwnerRef, id: number, side: Side | null): Promise<boolean> {
   return database().transaction(async (tx) => {
+    await lockPlayers(tx, owner);
     const [changed] = await tx
       .update(games)
       .set({ ownSide: side })

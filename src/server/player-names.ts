@@ -26,6 +26,13 @@ export async function withPlayers<Row extends NamedRow>(
   }));
 }
 
+/**
+ * Holds who the owner's players are until the transaction ends: one at a time meets new names, joins or parts. To be taken before
+ * any row of a game or a player is locked, so that nobody waits for each other.
+ */
+export const lockPlayers = (tx: Transaction, owner: OwnerRef) =>
+  tx.execute(sql`select pg_advisory_xact_lock(hashtextextended(${`players of ${owner.id}`}, 0))`);
+
 /** Ids of players by the keys of their names. */
 async function playersOfNames(
   tx: Transaction,
@@ -38,49 +45,27 @@ async function playersOfNames(
     const key = name ? nameKey(name) : '';
     if (key !== '' && !wanted.has(key)) wanted.set(key, name!);
   }
-  const known = await lookUp(tx, owner, [...wanted.keys()]);
-  const missing = [...wanted].filter(([key]) => !known.has(key));
-  if (missing.length === 0) return known;
-  // of those who meet a name at once, one makes the player
-  await tx.execute(
-    sql`select pg_advisory_xact_lock(hashtextextended(${`players of ${owner.id}`}, 0))`,
-  );
-  const met = await lookUp(
-    tx,
-    owner,
-    missing.map(([key]) => key),
-  );
-  for (const [key, id] of met) known.set(key, id);
-  const fresh = missing.filter(([key]) => !known.has(key));
+  if (wanted.size === 0) return new Map();
+  await lockPlayers(tx, owner);
+  const rows = await tx
+    .select({ key: playerNames.key, playerId: playerNames.playerId })
+    .from(playerNames)
+    .where(and(eq(playerNames.ownerId, owner.id), inArray(playerNames.key, [...wanted.keys()])));
+  const known = new Map(rows.map(({ key, playerId }) => [key, playerId]));
+  const fresh = [...wanted].filter(([key]) => !known.has(key));
   if (fresh.length === 0) return known;
   const made = await tx
     .insert(players)
     .values(fresh.map(([, name]) => ({ ownerId: owner.id, name })))
     .returning({ id: players.id, name: players.name });
   const ids = new Map(made.map(({ id, name }) => [name, id]));
-  await tx.insert(playerNames).values(
-    fresh.map(([key, name]) => {
-      known.set(key, ids.get(name)!);
-      return { ownerId: owner.id, key, name, playerId: ids.get(name)! };
-    }),
-  );
+  for (const [key, name] of fresh) known.set(key, ids.get(name)!);
+  await tx
+    .insert(playerNames)
+    .values(
+      fresh.map(([key, name]) => ({ ownerId: owner.id, key, name, playerId: ids.get(name)! })),
+    );
   return known;
-}
-
-async function lookUp(
-  tx: Transaction,
-  owner: OwnerRef,
-  keys: readonly string[],
-): Promise<Map<string, number>> {
-  if (keys.length === 0) return new Map();
-  const rows = await tx
-    .select({ key: playerNames.key, playerId: playerNames.playerId })
-    .from(playerNames)
-    .innerJoin(players, eq(players.id, playerNames.playerId))
-    .where(and(eq(playerNames.ownerId, owner.id), inArray(playerNames.key, [...keys])))
-    // a player that a game is being given to is not joined with another meanwhile
-    .for('key share', { of: players });
-  return new Map(rows.map(({ key, playerId }) => [key, playerId]));
 }
 
 /** Takes a player for the owner, unless it is known already who that is. */

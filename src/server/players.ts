@@ -7,7 +7,7 @@ import { timeClassOf, type TimeClass } from '@/core/game/time-class';
 import { readTimeControl } from '@/core/game/time-control';
 import { database, type Database, type Transaction } from './database';
 import type { OwnerRef } from './owner';
-import { withPlayers } from './player-names';
+import { lockPlayers, withPlayers } from './player-names';
 import { games, playerNames, players } from './schema';
 
 /** As many players as are listed. */
@@ -19,9 +19,11 @@ const own = (owner: OwnerRef, id: number): SQL =>
 /** The owner's players, or those of them that are asked for. */
 const select = async (
   owner: OwnerRef,
-  which?: SQL,
+  only?: number,
   db: Database | Transaction = database(),
 ): Promise<Player[]> => {
+  const of = (player: typeof games.firstPlayerId | typeof games.secondPlayerId): SQL =>
+    only === undefined ? sql`` : sql`and ${player} = ${only}`;
   // a row for each game and side, so that an index serves either
   const played = db
     .select({
@@ -30,9 +32,10 @@ const select = async (
       latest: sql<string | null>`max(played.date)`.as('latest'),
     })
     .from(
-      sql`(select first_player_id as player, date from games where owner_id = ${owner.id} union all
-        select second_player_id, date from games
-        where owner_id = ${owner.id} and second_player_id is distinct from first_player_id) as played`,
+      sql`(select first_player_id as player, date from games
+          where owner_id = ${owner.id} ${of(games.firstPlayerId)}
+        union all select second_player_id, date from games
+          where owner_id = ${owner.id} and second_player_id is distinct from first_player_id ${of(games.secondPlayerId)}) as played`,
     )
     .groupBy(sql`played.player`)
     .as('counted');
@@ -49,7 +52,7 @@ const select = async (
     })
     .from(players)
     .leftJoin(played, eq(played.playerId, players.id))
-    .where(and(eq(players.ownerId, owner.id), which))
+    .where(only === undefined ? eq(players.ownerId, owner.id) : own(owner, only))
     .orderBy(sql`${players.isSelf} desc, ${played.games} desc nulls last`, asc(players.name))
     .limit(MOST_PLAYERS);
   return rows;
@@ -59,7 +62,7 @@ const select = async (
 export const listPlayers = (owner: OwnerRef): Promise<Player[]> => select(owner);
 
 export async function findPlayer(owner: OwnerRef, id: number): Promise<Player | null> {
-  const [player] = await select(owner, eq(players.id, id));
+  const [player] = await select(owner, id);
   return player ?? null;
 }
 
@@ -86,10 +89,7 @@ export async function changePlayer(
   { name, isSelf, join, part }: PlayerChange,
 ): Promise<Player | 'missing'> {
   return database().transaction(async (tx) => {
-    // one change at a time, and none while new names are being met
-    await tx.execute(
-      sql`select pg_advisory_xact_lock(hashtextextended(${`players of ${owner.id}`}, 0))`,
-    );
+    await lockPlayers(tx, owner);
     const [known] = await tx.select().from(players).where(own(owner, id));
     if (!known) return 'missing';
     if (join.length > 0 && !(await joinTo(tx, owner, id, join))) return 'missing';
@@ -108,7 +108,7 @@ export async function changePlayer(
       if (isSelf) await tx.update(players).set({ isSelf }).where(own(owner, id));
     }
     if (name !== undefined) await tx.update(players).set({ name }).where(own(owner, id));
-    const [player] = await select(owner, eq(players.id, id), tx);
+    const [player] = await select(owner, id, tx);
     return player!;
   });
 }
@@ -123,9 +123,7 @@ async function joinTo(
   const rows = await tx
     .select({ id: players.id, isSelf: players.isSelf })
     .from(players)
-    .where(and(eq(players.ownerId, owner.id), inArray(players.id, [...others])))
-    // games that are being given to them are there first
-    .for('update');
+    .where(and(eq(players.ownerId, owner.id), inArray(players.id, [...others])));
   if (rows.length < new Set(others).size || others.includes(id)) return false;
   const ids = rows.map((row) => row.id);
   await tx.update(playerNames).set({ playerId: id }).where(inArray(playerNames.playerId, ids));

@@ -16,6 +16,7 @@ import {
   scoreOf,
 } from '@/server/players';
 import { prepareGame } from '@/server/prepared-game';
+import { withPlayers } from '@/server/player-names';
 import { newAccount } from '../support/accounts';
 import { useOwnDatabase } from '../support/database';
 import { mainLineOf } from '../support/lines';
@@ -152,9 +153,10 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('players', () => {
     let goOn = (): void => {};
     const held = new Promise<void>((resolve) => (goOn = resolve));
     const coming = database().transaction(async (tx) => {
-      await insertGames(tx, owner, [prepareGame(game('M. Tanase', 'Aino'))], 'x');
+      await withPlayers(tx, owner, [{ firstPlayer: 'M. Tanase' }]);
       isStored();
       await held;
+      await insertGames(tx, owner, [prepareGame(game('M. Tanase', 'Aino'))], 'x');
     });
     await stored;
     const joining = changePlayer(owner, one.id, { join: [other.id] });

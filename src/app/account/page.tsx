@@ -33,7 +33,7 @@ export default async function AccountPage() {
         {isDemo ? (
           <p className="soft">{t('demoStays')}</p>
         ) : (
-          <div className="ways-in">
+          <div className="side-by-side">
             <section className="quiet-box" aria-labelledby="password">
               <h2 id="password">{t('changeTitle')}</h2>
               <ChangePassword />

@@ -117,6 +117,9 @@ export function formatOfText(text: string): Format | null {
 export const readGames = (text: string, format: Format): Iterable<Reading> =>
   DEFINITIONS[format].read(text);
 
+/** What the name of a file in a format ends with; KIF in UTF-8 has an ending of its own. */
+export const extensionOf = (format: Format): string => (format === 'kif' ? 'kifu' : format);
+
 /** What stands between two games of a file. */
 export const separatorOf = (format: Format): string =>
   format === 'csa' ? '/\n' : format === 'kif' || format === 'ki2' ? '\n' : '';

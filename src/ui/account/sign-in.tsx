@@ -22,7 +22,7 @@ export function SignIn({ to, canSignUp, hasDemo }: Props) {
   const [isNew, setNew] = useState(false);
   const [failed, setFailed] = useState(false);
   return (
-    <div className="ways-in">
+    <div className="side-by-side">
       <section className="quiet-box" aria-labelledby="own-account">
         <h2 id="own-account">{isNew ? t('signUp') : t('signIn')}</h2>
         <AccountForm

@@ -1,8 +1,6 @@
 import * as contract from '@/contract/collections';
-import { listCollections, makeCollection } from '@/server/collections';
+import { makeCollection } from '@/server/collections';
 import { refuse, serve } from '../guard';
-
-export const GET = serve(contract.listCollections, ({ owner }) => listCollections(owner));
 
 export const POST = serve(
   contract.makeCollection,

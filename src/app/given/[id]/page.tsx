@@ -1,14 +1,14 @@
 import type { Metadata } from 'next';
-import Link from 'next/link';
 import { notFound, redirect } from 'next/navigation';
 import { getTranslations } from 'next-intl/server';
 import { filterQuery, readFilter } from '@/contract/game-filter';
-import { listGames } from '@/server/game-list';
+import { listGames, type ListPlace } from '@/server/game-list';
 import { grantTo } from '@/server/grants';
 import { parseId } from '@/server/ids';
 import { GamesTable } from '@/ui/games/games-table';
+import { ListPages } from '@/ui/games/list-pages';
 import { Masthead } from '@/ui/shell/masthead';
-import { listQuerySchema, placeText, stretchOf } from '../../list-query';
+import { listQuerySchema, placeQuery, stretchOf } from '../../list-query';
 import { visitor } from '../../visit';
 
 interface Props {
@@ -38,8 +38,8 @@ export default async function GivenGamesPage({ params, searchParams }: Props) {
     { text, collection: scope.of === 'collection' ? scope.id : undefined },
     stretchOf(listQuerySchema.parse(asked)),
   );
-  const href = (way: string, place: string): string =>
-    `/given/${grant.id}?${filterQuery({ text })}&${new URLSearchParams({ [way]: place })}`;
+  const href = (way: 'older' | 'newer', place: ListPlace): string =>
+    `/given/${grant.id}?${filterQuery({ text })}&${placeQuery(way, place)}`;
   return (
     <>
       <Masthead />
@@ -69,16 +69,7 @@ export default async function GivenGamesPage({ params, searchParams }: Props) {
         ) : (
           <p className="soft">{games('noneFound')}</p>
         )}
-        {(page.newer ?? page.older) && (
-          <nav className="d-flex gap-3 justify-content-center" aria-label={games('pages')}>
-            {page.newer && (
-              <Link href={href('newer', placeText(page.newer))}>{games('newer')}</Link>
-            )}
-            {page.older && (
-              <Link href={href('older', placeText(page.older))}>{games('older')}</Link>
-            )}
-          </nav>
-        )}
+        <ListPages page={page} href={href} />
       </main>
     </>
   );

@@ -2,6 +2,7 @@ import type { Metadata } from 'next';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { getTranslations } from 'next-intl/server';
+import { filterQuery } from '@/contract/game-filter';
 import { GAME_KINDS } from '@/core/game/ruleset';
 import { gamesIn } from '@/core/game/score-share';
 import { rulesetOf } from '@/core/rulesets';
@@ -78,12 +79,14 @@ export default async function PlayerPage({ params }: Props) {
         <div className="d-flex align-items-baseline gap-3 flex-wrap">
           <h1 className="m-0 text-break">{player.name}</h1>
           {player.isSelf && <span className="soft">{t('me')}</span>}
-          <Link href={`/?player=${player.id}`}>{t('gamesOf', { games: player.games })}</Link>
+          <Link href={`/?${filterQuery({ player: player.id })}`}>
+            {t('gamesOf', { games: player.games })}
+          </Link>
         </div>
         {played.length >= MOST_PLAYED && (
           <p className="soft">{t('latestGames', { most: MOST_PLAYED })}</p>
         )}
-        <div className="ways-in">
+        <div className="side-by-side">
           <section className="quiet-box" aria-labelledby="scores">
             <h2 id="scores">{t('scores')}</h2>
             <table className="table games-table">
@@ -114,7 +117,7 @@ export default async function PlayerPage({ params }: Props) {
           </section>
           <PlayerTools player={player} others={others} />
         </div>
-        <div className="ways-in">
+        <div className="side-by-side">
           {GAME_KINDS.map((kind) => {
             const ofKind = days.filter((day) => day.kind === kind);
             return (
@@ -145,7 +148,7 @@ export default async function PlayerPage({ params }: Props) {
                       <Link href={`/players/${opponent.id}`}>{opponent.name}</Link>
                     </td>
                     <td>
-                      <Link href={`/?player=${player.id}&against=${opponent.id}`}>
+                      <Link href={`/?${filterQuery({ player: player.id, against: opponent.id })}`}>
                         <ScoreText score={scoreOf(opponent.games)} />
                       </Link>
                     </td>

@@ -6,7 +6,7 @@ import { accountIn, route } from '../../guard';
 /** All that is in the account, as one file. */
 export const GET = route(async (request) => {
   const owner = accountIn(await askerOf(request.headers));
-  return new Response(Readable.toWeb(await archiveOf(owner)) as ReadableStream, {
+  return new Response(Readable.toWeb(archiveOf(owner)) as ReadableStream, {
     headers: {
       'Content-Type': 'application/zip',
       'Content-Disposition': `attachment; filename*=UTF-8''${encodeURIComponent(`bektra ${owner.name}.zip`)}`,

@@ -2,7 +2,7 @@ import { Readable } from 'node:stream';
 import { getTranslations } from 'next-intl/server';
 import { readFilter } from '@/contract/game-filter';
 import type { GameRecord } from '@/core/game/record';
-import { FORMATS } from '@/core/notation/formats';
+import { extensionOf, FORMATS } from '@/core/notation/formats';
 import { remarksFrom } from '@/core/review/remarks';
 import { askerOf } from '@/server/access';
 import { gamesAsCsv, gamesAsText } from '@/server/export-games';
@@ -27,7 +27,7 @@ export const GET = route(async (request) => {
   const text = format
     ? gamesAsText(owner, filter, format, query.findings === '1' ? await withWords() : undefined)
     : gamesAsCsv(owner, filter);
-  const extension = format === 'kif' ? 'kifu' : (format ?? 'csv');
+  const extension = format ? extensionOf(format) : 'csv';
   return new Response(Readable.toWeb(Readable.from(encoded(text))) as ReadableStream, {
     headers: {
       'Content-Type': `text/${format ? 'plain' : 'csv'}; charset=utf-8`,

@@ -1,7 +1,7 @@
 import { getTranslations } from 'next-intl/server';
 import { gameInfo } from '@/core/game/info';
 import { encodeShiftJis } from '@/core/notation/encoding';
-import { formatKind, FORMATS, writeGame } from '@/core/notation/formats';
+import { extensionOf, formatKind, FORMATS, writeGame } from '@/core/notation/formats';
 import { remarksFrom } from '@/core/review/remarks';
 import { withFindings } from '@/server/findings';
 import { findGame, type StoredGame } from '@/server/games';
@@ -26,7 +26,7 @@ export const GET = route<Id>(async (request, { id }) => {
       : await withFindings(owner, game, sayRemark(t, remarks), remarks);
   const text = writeGame(record, format);
   const legacy = searchParams.get('encoding') === 'sjis' && (format === 'kif' || format === 'ki2');
-  const extension = format === 'kif' && !legacy ? 'kifu' : format;
+  const extension = legacy ? format : extensionOf(format);
   const body = legacy ? new Uint8Array(encodeShiftJis(text)) : text;
   return new Response(body, {
     headers: {

@@ -1,5 +1,0 @@
-import * as contract from '@/contract/players';
-import { listPlayers } from '@/server/players';
-import { serve } from '../guard';
-
-export const GET = serve(contract.listPlayers, ({ owner }) => listPlayers(owner));
