@@ -5,9 +5,10 @@ import { decodeText } from '@/core/notation/encoding';
 import { formatKind, formatOfName, readGames } from '@/core/notation/formats';
 import { isRead } from '@/core/notation/reading';
 import { findAccount, makeOwner } from '@/server/accounts';
-import { changeCollection, makeCollection } from '@/server/collections';
+import { changeGames } from '@/server/change-games';
+import { makeCollection } from '@/server/collections';
 import { database } from '@/server/database';
-import { everHadGames } from '@/server/game-list';
+import { everHadGames } from '@/server/library';
 import { give } from '@/server/grants';
 import { insertGames } from '@/server/insert-games';
 import { demoOwner, type Owner } from '@/server/owner';
@@ -44,7 +45,7 @@ export async function seedDemo(say: (text: string) => void): Promise<void> {
   await give(student, { scope: { of: 'all' }, to: coach.name, right: 'edit', until: null });
   const shown = await makeCollection(coach, `To show ${STUDENT.split(' ')[0]}`);
   if (!shown) return;
-  await changeCollection(coach, shown.id, { add: games.slice(0, SHOWN), remove: [] });
+  await changeGames(coach, { ids: games.slice(0, SHOWN) }, { do: 'put', collection: shown.id });
   const scope = { of: 'collection', id: shown.id } as const;
   await give(coach, { scope, to: STUDENT, right: 'comment', until: null });
 }

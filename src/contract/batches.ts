@@ -1,12 +1,9 @@
 import * as z from 'zod';
 import { sweepSettingsSchema } from '@/core/review/sweep-settings';
 import { contract } from './contract';
-import { gameFilterSchema } from './game-filter';
+import { gameChoiceSchema } from './game-filter';
 import { ASK_STATES } from './review';
 import { id } from './shapes';
-
-/** Games that may be chosen one by one. */
-export const MOST_CHOSEN = 1000;
 
 /** Games that are gone over one after the other, and how far that has come. */
 export const batchSchema = z.object({
@@ -31,9 +28,7 @@ export const listBatches = contract('GET', '/api/batches', { answer: z.array(bat
 
 /** Goes over the games that a filter of the list holds, but those that are being gone over; 422 where there are none. */
 export const startBatch = contract('POST', '/api/batches', {
-  body: gameFilterSchema.extend({
-    /** These alone. */
-    ids: z.array(id).min(1).max(MOST_CHOSEN).optional(),
+  body: gameChoiceSchema.extend({
     /** Leave out games that have been gone over already. */
     onlyNew: z.boolean(),
     /** Only the owner's moves, in games where a side is known as theirs. */

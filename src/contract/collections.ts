@@ -1,5 +1,4 @@
 import * as z from 'zod';
-import { MOST_CHOSEN } from './batches';
 import { contract } from './contract';
 import { id } from './shapes';
 
@@ -24,11 +23,8 @@ export const makeCollection = contract('POST', '/api/collections', {
   status: 201,
 });
 
-const games = z.array(id).max(MOST_CHOSEN).default([]);
-
-/** Another name, and games to be put in or taken out. */
-export const changeCollection = contract('PUT', '/api/collections/[id]', {
-  body: z.object({ name: name.optional(), add: games, remove: games }),
+export const renameCollection = contract('PUT', '/api/collections/[id]', {
+  body: z.object({ name }),
   answer: collectionSchema,
 });
 

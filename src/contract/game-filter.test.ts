@@ -1,24 +1,88 @@
-import { expect, it } from 'vitest';
-import { filterQuery, readFilter } from './game-filter';
+import { describe, expect, it } from 'vitest';
+import {
+  CHOICE_NAMES,
+  CHOICES,
+  filterQuery,
+  gameFilterSchema,
+  RANGES,
+  readFilter,
+  readSpan,
+  spanText,
+} from './game-filter';
+import { COLUMNS, orderText, readOrder, USUAL_ORDER } from './library';
 
-it.each([
-  [{}, ''],
-  [{ kind: 'shogi', text: 'a b&c' }, 'kind=shogi&text=a+b%26c'],
-  [{ player: 3, against: 4, collection: 5 }, 'player=3&against=4&collection=5'],
-] as const)('%j goes out and comes in', (filter, address) => {
-  expect(filterQuery(filter).toString()).toBe(address);
-  expect(readFilter(Object.fromEntries(new URLSearchParams(address)))).toEqual(filter);
+describe('a filter', () => {
+  it.each([
+    [{}, ''],
+    [{ kind: 'shogi', text: 'a b&c' }, 'kind=shogi&text=a+b%26c'],
+    [{ player: 3, against: 4, collection: 5 }, 'player=3&against=4&collection=5'],
+    [{ label: 'to show', deleted: 'yes' }, 'label=to+show&deleted=yes'],
+    [{ deleted: '2026-03-01T10:00:00.125Z' }, 'deleted=2026-03-01T10%3A00%3A00.125Z'],
+    [{ date: '2024-05..2025' }, 'date=2024-05..2025'],
+    [{ outcome: 'won,lost', accuracy: '..60.5' }, 'outcome=won%2Clost&accuracy=..60.5'],
+  ] as const)('%j goes out and comes in', (filter, address) => {
+    expect(filterQuery(filter).toString()).toBe(address);
+    expect(readFilter(Object.fromEntries(new URLSearchParams(address)))).toEqual(filter);
+  });
+
+  it.each([
+    { kind: 'go' },
+    { kind: '', text: '' },
+    { text: 'x'.repeat(101) },
+    { text: ['a', 'b'] },
+    { player: '0' },
+    { player: '-1', against: '1.5' },
+    { collection: 'x', player: '' },
+    { player: '99999999999999999999' },
+    { label: 'x'.repeat(41) },
+    { label: '  ' },
+    { deleted: 'no' },
+    { deleted: 'yesterday' },
+    { date: '24..25' },
+    { date: '2024' },
+    { date: '2024..2025..2026' },
+    { outcome: 'won,' },
+    { outcome: 'won;lost' },
+    { accuracy: '60' },
+    { accuracy: 'a..b' },
+    { accuracy: '1e3..' },
+    { accuracy: '..100000000' },
+    { accuracy: "0..1'" },
+  ])('is not understood from %j', (query) => {
+    expect(filterQuery(readFilter(query)).toString()).toBe('');
+  });
+
+  it('may name every value of a choice, and ends of every range', () => {
+    for (const name of CHOICE_NAMES)
+      expect(readFilter({ [name]: CHOICES[name].join(',') })).toHaveProperty(name);
+    for (const name of RANGES)
+      for (const span of ['0..99999', '1.25..', '..-3'])
+        expect(gameFilterSchema.safeParse({ [name]: span }).success).toBe(true);
+  });
+
+  it.each([
+    ['3..4', '3', '4'],
+    ['..4', null, '4'],
+    ['3..', '3', null],
+  ])('has the span %s', (text, from, to) => {
+    expect(readSpan(text)).toEqual({ from, to });
+    expect(spanText({ from, to })).toBe(text);
+  });
+
+  it('has no span that is open at both ends', () => {
+    expect(spanText({ from: null, to: null })).toBeUndefined();
+    expect(readSpan('..')).toEqual({ from: null, to: null });
+  });
 });
 
-it.each([
-  { kind: 'go' },
-  { kind: '', text: '' },
-  { text: 'x'.repeat(101) },
-  { text: ['a', 'b'] },
-  { player: '0' },
-  { player: '-1', against: '1.5' },
-  { collection: 'x', player: '' },
-  { player: '99999999999999999999' },
-])('of %j nothing is understood', (query) => {
-  expect(filterQuery(readFilter(query)).toString()).toBe('');
+describe('an order', () => {
+  it('goes out and comes in, by every column and either way', () => {
+    for (const by of COLUMNS)
+      for (const way of ['up', 'down'] as const)
+        expect(readOrder(orderText({ by, way }))).toEqual({ by, way });
+  });
+
+  it.each([undefined, '', 'opening', '--date', ['date']])('is the usual one for %j', (text) => {
+    expect(readOrder(text)).toEqual(USUAL_ORDER);
+  });
 });

@@ -23,8 +23,6 @@ export const createGame = contract('POST', '/api/games', {
   status: 201,
 });
 
-export const removeGame = contract('DELETE', '/api/games/[id]', { needs: 'own' });
-
 export const keepOwnSide = contract('PUT', '/api/games/[id]/own-side', {
   needs: 'edit',
   body: z.object({ side: side.nullable() }),

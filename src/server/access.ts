@@ -69,7 +69,7 @@ export async function admit(asker: Asker, gameId: number): Promise<Admission | n
     .select(OWNER)
     .from(games)
     .innerJoin(owners, eq(owners.id, games.ownerId))
-    .where(eq(games.id, gameId));
+    .where(and(eq(games.id, gameId), isNull(games.deletedAt)));
   if (!game) return null;
   if (game.id === asker.account?.id) return { owner: game, gameId, right: 'own' };
   const given = await database()

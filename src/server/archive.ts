@@ -5,13 +5,14 @@ import { GAME_KINDS } from '@/core/game/ruleset';
 import { extensionOf, formatsFor } from '@/core/notation/formats';
 import { database } from './database';
 import { gamesAsText } from './export-games';
-import { gameBatches } from './game-batches';
+import { gameBatches } from './game-rows';
+import { presentGames } from './library';
 import type { Owner, OwnerRef } from './owner';
-import { asks, games } from './schema';
+import { asks } from './schema';
 
 /** What sweeps have found, a line for each game that has been gone over. */
 async function* allFindings(owner: OwnerRef): AsyncGenerator<string> {
-  for await (const rows of gameBatches(eq(games.ownerId, owner.id))) {
+  for await (const rows of gameBatches(presentGames(owner))) {
     const found = await database()
       .selectDistinctOn([asks.gameId], {
         gameId: asks.gameId,

@@ -1,6 +1,7 @@
 import { and, eq, inArray, sql } from 'drizzle-orm';
 import { database, type Transaction } from './database';
 import { announce } from './events';
+import { keepFigures } from './game-figures';
 import { findGame, type StoredGame } from './games';
 import type { OwnerRef } from './owner';
 import { dequeue, enqueue } from './queue';
@@ -82,10 +83,7 @@ export async function openAsk(
 export async function recordAsk(
   id: number,
   progress: Partial<
-    Pick<
-      AskRow,
-      'state' | 'done' | 'total' | 'version' | 'answer' | 'findings' | 'figures' | 'rules' | 'error'
-    >
+    Pick<AskRow, 'state' | 'done' | 'total' | 'version' | 'answer' | 'findings' | 'rules' | 'error'>
   >,
 ): Promise<boolean> {
   const done = progress.state === 'done' || progress.state === 'failed';
@@ -94,15 +92,20 @@ export async function recordAsk(
       ? 0
       : // what was known before the last failure is told again, and is no progress
         sql`case when done < ${progress.done ?? 0} then 0 else failures end`;
-  const [row] = await database()
-    .update(asks)
-    .set({
-      ...progress,
-      failures,
-      ...(done ? { finishedAt: sql`now()` } : {}),
-    })
-    .where(and(eq(asks.id, id), inArray(asks.state, OPEN_STATES)))
-    .returning();
+  const row = await database().transaction(async (tx) => {
+    const [recorded] = await tx
+      .update(asks)
+      .set({
+        ...progress,
+        failures,
+        ...(done ? { finishedAt: sql`now()` } : {}),
+      })
+      .where(and(eq(asks.id, id), inArray(asks.state, OPEN_STATES)))
+      .returning();
+    if (recorded?.gameId && progress.findings)
+      await keepFigures(tx, recorded.gameId, id, progress.findings);
+    return recorded;
+  });
   if (!row) return false;
   await announceAsk(row, { done });
   return true;

@@ -3,11 +3,11 @@ import type { Batch } from '@/contract/batches';
 import { settingsText, type SweepSettings } from '@/core/review/sweep-settings';
 import { announceAsk } from './asks';
 import { database, type Transaction } from './database';
-import { gamesOf, type GameChoice } from './game-list';
+import { gamesOf, presentGames, type GameChoice } from './library';
 import type { Owner, OwnerRef } from './owner';
 import { ownSideSql } from './own-side';
 import { dequeueBatch, feedBatches } from './queue';
-import { asks, type AskState } from './schema';
+import { asks, games, type AskState } from './schema';
 
 /** How many batches are listed, and how long finished ones are. */
 const LISTED = 5;
@@ -25,9 +25,8 @@ export async function startBatch(
   const id = await database().transaction(async (tx) => {
     const batch = await openBatch(tx, owner, settings);
     const swept = sql`exists (select from asks swept where swept.game_id = games.id and swept.plan = 'sweep' and swept.state = 'done')`;
-    const wanted = filter.onlyNew
-      ? sql`${gamesOf(owner, filter)} and not ${swept}`
-      : gamesOf(owner, filter);
+    const held = gamesOf(owner, { ...filter, deleted: undefined });
+    const wanted = filter.onlyNew ? sql`${held} and not ${swept}` : held;
     const by = ownMoves ? settingsBySide(owner, settings) : sql`${settingsText(settings)}`;
     if (await addToBatch(tx, batch, wanted, by)) return batch;
     await tx.delete(asks).where(eq(asks.id, batch));
@@ -90,7 +89,12 @@ export async function sweepNewGames(
   settings: SweepSettings,
 ): Promise<number> {
   const id = batch ?? (await openBatch(tx, owner, settings));
-  await addToBatch(tx, id, gamesOf(owner, { ids }), sql`${settingsText(settings)}`);
+  await addToBatch(
+    tx,
+    id,
+    and(presentGames(owner), inArray(games.id, [...ids]))!,
+    sql`${settingsText(settings)}`,
+  );
   return id;
 }
 

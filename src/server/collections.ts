@@ -1,8 +1,8 @@
-import { and, asc, eq, inArray, sql, type SQL } from 'drizzle-orm';
+import { and, asc, eq, sql, type SQL } from 'drizzle-orm';
 import type { Collection } from '@/contract/collections';
 import { database, type Database, type Transaction } from './database';
 import type { OwnerRef } from './owner';
-import { collectionGames, collections, games } from './schema';
+import { collections } from './schema';
 
 const select = (which: SQL, db: Database | Transaction = database()): Promise<Collection[]> =>
   db
@@ -11,7 +11,7 @@ const select = (which: SQL, db: Database | Transaction = database()): Promise<Co
       name: collections.name,
       // written out: Drizzle names columns without their table where only one is selected from
       games: sql<number>`(select count(*)::integer from collection_games
-        where collection_id = collections.id)`,
+        join games on games.id = game_id and games.deleted_at is null where collection_id = collections.id)`,
     })
     .from(collections)
     .where(which)
@@ -34,18 +34,11 @@ export async function makeCollection(owner: OwnerRef, name: string): Promise<Col
   return made ? { id: made.id, name, games: 0 } : null;
 }
 
-export interface CollectionChange {
-  name?: string | undefined;
-  /** Games to be put in and taken out; of those only the owner's count. */
-  add: readonly number[];
-  remove: readonly number[];
-}
-
-/** Changes a collection. */
-export async function changeCollection(
+/** Gives a collection another name. */
+export async function renameCollection(
   owner: OwnerRef,
   id: number,
-  { name, add, remove }: CollectionChange,
+  name: string,
 ): Promise<Collection | 'missing' | 'taken'> {
   return database().transaction(async (tx) => {
     const [known] = await tx
@@ -54,37 +47,16 @@ export async function changeCollection(
       .where(own(owner, id))
       .for('update');
     if (!known) return 'missing';
-    if (name !== undefined) {
-      const others = await tx.$count(
-        collections,
-        and(
-          eq(collections.ownerId, owner.id),
-          eq(collections.name, name),
-          sql`${collections.id} <> ${id}`,
-        ),
-      );
-      if (others > 0) return 'taken';
-      await tx.update(collections).set({ name }).where(own(owner, id));
-    }
-    if (add.length > 0)
-      await tx
-        .insert(collectionGames)
-        .select(
-          tx
-            .select({
-              collectionId: sql<number>`${id}::bigint`.as('collection_id'),
-              gameId: games.id,
-            })
-            .from(games)
-            .where(and(eq(games.ownerId, owner.id), inArray(games.id, [...add]))),
-        )
-        .onConflictDoNothing();
-    if (remove.length > 0)
-      await tx
-        .delete(collectionGames)
-        .where(
-          and(eq(collectionGames.collectionId, id), inArray(collectionGames.gameId, [...remove])),
-        );
+    const others = await tx.$count(
+      collections,
+      and(
+        eq(collections.ownerId, owner.id),
+        eq(collections.name, name),
+        sql`${collections.id} <> ${id}`,
+      ),
+    );
+    if (others > 0) return 'taken';
+    await tx.update(collections).set({ name }).where(own(owner, id));
     const [row] = await select(own(owner, id), tx);
     return row!;
   });

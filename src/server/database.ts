@@ -27,7 +27,7 @@ export function databaseUrl(): string {
 }
 
 /** One pool a process; kept on globalThis so that the development server's reloads don't open new ones. */
-const store = globalThis as { bektraPool?: pg.Pool };
+const store = globalThis as { bektraPool?: pg.Pool; bektraDatabase?: Database };
 
 export function pool(): pg.Pool {
   if (!store.bektraPool) {
@@ -43,7 +43,7 @@ export function pool(): pg.Pool {
   return store.bektraPool;
 }
 
-export const database = (): Database => drizzle(pool(), { schema });
+export const database = (): Database => (store.bektraDatabase ??= drizzle(pool(), { schema }));
 
 /** Brings the schema up to date; safe to run at every start. */
 export async function migrateDatabase(): Promise<void> {
@@ -54,5 +54,6 @@ export async function migrateDatabase(): Promise<void> {
 export async function closeDatabase(): Promise<void> {
   const open = store.bektraPool;
   delete store.bektraPool;
+  delete store.bektraDatabase;
   await open?.end();
 }

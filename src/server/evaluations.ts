@@ -14,8 +14,10 @@ import type { GameKind, SearchRoot } from '@/core/game/ruleset';
 import type { SweepSettings } from '@/core/review/sweep-settings';
 import { rulesetOf } from '@/core/rulesets';
 import { database } from './database';
-import { signed } from './prepared-game';
 import { evaluations } from './schema';
+
+/** A key of 64 bits as PostgreSQL's signed integers hold it. */
+const signed = (key: bigint): bigint => BigInt.asIntN(64, key);
 
 /** Under what a position's evaluations are stored. */
 interface PositionKey {

@@ -1,9 +1,10 @@
 import type { GameFilter } from '@/contract/game-filter';
 import type { GameRecord } from '@/core/game/record';
+import { SIDE_FIGURES, type SideFigure } from '@/core/review/game-figures';
 import { csvRow } from '@/core/notation/csv';
 import { formatKind, separatorOf, writeGame, type Format } from '@/core/notation/formats';
-import { gameBatches } from './game-batches';
-import { gamesOf } from './game-list';
+import { gameBatches, listBatches } from './game-rows';
+import { gamesOf } from './library';
 import { storedGame, type StoredGame } from './games';
 import { ownSideOf } from './own-side';
 import type { Owner } from './owner';
@@ -28,6 +29,20 @@ export async function* gamesAsText(
     }
 }
 
+const FIGURE_NAMES: Readonly<Record<SideFigure, string>> = {
+  accuracy: 'accuracy',
+  error: 'standard error',
+  moves: 'moves rated',
+  meanLoss: 'mean loss',
+  inaccuracies: 'inaccuracies',
+  mistakes: 'mistakes',
+  blunders: 'blunders',
+  worstPly: 'worst half move',
+  worstLoss: 'worst loss',
+  letOffs: 'let-offs',
+  peak: 'best chance',
+};
+
 const COLUMNS = [
   'game',
   'date',
@@ -46,13 +61,21 @@ const COLUMNS = [
   'rated',
   'handicap',
   'half moves',
+  'tags',
+  'annotated',
+  'mean depth',
+  'how it went',
+  'turning points',
+  ...(['first', 'second'] as const).flatMap((side) =>
+    SIDE_FIGURES.map((name) => `${side} ${FIGURE_NAMES[name]}` as const),
+  ),
 ] as const;
 
 /** The games of a filter as a table, a row each, columns named in the first. */
 export async function* gamesAsCsv(owner: Owner, filter: GameFilter): AsyncGenerator<string> {
   // by this mark spreadsheets know that it is UTF-8
   yield `\ufeff${csvRow(COLUMNS)}`;
-  for await (const rows of gameBatches(gamesOf(owner, filter)))
+  for await (const rows of listBatches(gamesOf(owner, filter)))
     for (const row of rows) {
       const side = ownSideOf(owner, row);
       yield csvRow([
@@ -73,6 +96,14 @@ export async function* gamesAsCsv(owner: Owner, filter: GameFilter): AsyncGenera
         row.rated,
         row.handicap,
         row.plies,
+        row.labels.join('; '),
+        row.annotated,
+        row.depth,
+        row.trend,
+        row.turningPoints,
+        ...[row.firstFigures, row.secondFigures].flatMap(
+          (figures) => figures ?? SIDE_FIGURES.map(() => null),
+        ),
       ]);
     }
 }

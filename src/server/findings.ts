@@ -1,4 +1,4 @@
-import { and, eq, isNull, ne, or } from 'drizzle-orm';
+import { and, eq, gt, isNull, ne, or } from 'drizzle-orm';
 import type { Comparison, ReviewState, SweepStatus } from '@/contract/review';
 import type { Found } from '@/core/ask/swept';
 import type { GameRecord } from '@/core/game/record';
@@ -13,7 +13,6 @@ import {
   REVIEW_RULES,
   type SweepFindings,
 } from '@/core/review/findings';
-import { figuresOf } from '@/core/review/game-figures';
 import type { PositionEvaluation } from '@/core/review/evaluation';
 import { answersKnown } from '@/core/review/known-answers';
 import type { Remarks } from '@/core/review/remarks';
@@ -21,6 +20,7 @@ import type { Findings, MoveReview } from '@/core/review/review';
 import { goesOverVariations, playedAlone, readSettingsText } from '@/core/review/sweep-settings';
 import { database } from './database';
 import { KnownEvaluations } from './evaluations';
+import { keepFigures } from './game-figures';
 import { findGame, type StoredGame } from './games';
 import type { OwnerRef } from './owner';
 import { asks } from './schema';
@@ -75,15 +75,18 @@ export async function completed({ id, record }: StoredGame, sweep: number, found
   const own = findingsOfSweep(record, found);
   const earlier = await earlierSweep(id, sweep);
   const findings = earlier ? overlaid(own, earlier.findings) : own;
-  return { findings, figures: figuresOf(findings.findings), rules: REVIEW_RULES };
+  return { findings, rules: REVIEW_RULES };
 }
 
 async function keepFindings(game: StoredGame, sweep: number, found: Found): Promise<SweepFindings> {
   const kept = await completed(game, sweep, found);
-  await database()
-    .update(asks)
-    .set(kept)
-    .where(and(eq(asks.id, sweep), eq(asks.state, 'done')));
+  await database().transaction(async (tx) => {
+    await tx
+      .update(asks)
+      .set(kept)
+      .where(and(eq(asks.id, sweep), eq(asks.state, 'done')));
+    await keepFigures(tx, game.id, sweep, kept.findings);
+  });
   return kept.findings;
 }
 
@@ -169,7 +172,7 @@ const BATCH = 20;
 /** Reckons anew what was found under other rules, game by game; returns how many there were. */
 export async function reckonAnew(): Promise<number> {
   let reckoned = 0;
-  for (;;) {
+  for (let last = 0; ;) {
     const rows = await database()
       .select({ id: asks.id, ownerId: asks.ownerId, gameId: asks.gameId })
       .from(asks)
@@ -178,12 +181,15 @@ export async function reckonAnew(): Promise<number> {
           eq(asks.plan, 'sweep'),
           eq(asks.state, 'done'),
           or(isNull(asks.rules), ne(asks.rules, REVIEW_RULES)),
+          // those of games that were deleted stay as they are
+          gt(asks.id, last),
         ),
       )
       // later ones take over what earlier ones say
       .orderBy(asks.id)
       .limit(BATCH);
     if (rows.length === 0) return reckoned;
+    last = rows.at(-1)!.id;
     for (const { id, ownerId, gameId } of rows) {
       await reckon(id, { id: ownerId }, gameId ?? 0);
       reckoned++;

@@ -2,7 +2,7 @@ import { and, asc, eq, gt, ne, sql } from 'drizzle-orm';
 import { allows, type Right } from '@/contract/rights';
 import type { GameRecord } from '@/core/game/record';
 import type { Side } from '@/core/game/ruleset';
-import { fromJson } from '@/core/game/serial';
+import { fromJson, unpackNodes } from '@/core/game/serial';
 import { LIMITS } from '@/core/game/problem';
 import { isRemark } from '@/core/game/remark-step';
 import { applyStep, applySteps, StepError, type Step } from '@/core/game/steps';
@@ -11,13 +11,13 @@ import { treeLimit, type NodeId } from '@/core/game/tree';
 import { database, type Database, type Transaction } from './database';
 import { announce } from './events';
 import { copyOf, indexPositions, insertGames, type Insertion } from './insert-games';
+import { selectGames, type GameRow } from './game-rows';
+import { presentGames } from './library';
 import type { OwnerRef } from './owner';
 import type { SideFacts } from './own-side';
 import { beSelfAtFirst, lockPlayers, withPlayers } from './player-names';
-import { prepareGame } from './prepared-game';
-import { games, gameSteps } from './schema';
-
-type GameRow = typeof games.$inferSelect;
+import { prepareGame, rowOf } from './prepared-game';
+import { gameRecords, games, gameSteps } from './schema';
 
 export interface StoredGame {
   id: number;
@@ -33,7 +33,7 @@ export const recordOf = (row: GameRow): GameRecord =>
     {
       kind: row.kind,
       start: row.start,
-      nodes: row.nodes,
+      nodes: unpackNodes(row.nodes),
       tags: row.tags,
       result: row.result,
       end: row.endReason,
@@ -63,10 +63,7 @@ async function rowFor(
   owner: OwnerRef,
   id: number,
 ): Promise<GameRow | null> {
-  const [row] = await db
-    .select()
-    .from(games)
-    .where(and(eq(games.ownerId, owner.id), eq(games.id, id)));
+  const [row] = await selectGames(db).where(and(presentGames(owner), eq(games.id, id)));
   return row ?? null;
 }
 
@@ -152,7 +149,7 @@ async function store(
   if (limit)
     return { saved: false, reason: 'unfit', message: `${limit}: at most ${LIMITS[limit]}` };
   const version = row.version + steps.length;
-  const { row: prepared, keys } = prepareGame(record);
+  const { nodes, tags, ...prepared } = rowOf(record);
   const fingerprint = await freeFingerprint(tx, owner, row, prepared.fingerprint);
   const [named] = mayRename(steps) ? await withPlayers(tx, owner, [prepared]) : [prepared];
   await tx
@@ -164,6 +161,7 @@ async function store(
       updatedAt: new Date(),
     })
     .where(and(eq(games.ownerId, owner.id), eq(games.id, row.id)));
+  await tx.update(gameRecords).set({ nodes, tags }).where(eq(gameRecords.gameId, row.id));
   if (steps.length > 0)
     await tx.insert(gameSteps).values(
       steps.map((step, index) => ({
@@ -174,7 +172,7 @@ async function store(
       })),
     );
   if (steps.some(({ type }) => type === 'insert' || type === 'remove' || type === 'place'))
-    await indexPositions(tx, [{ id: row.id, keys }]);
+    await indexPositions(tx, row.id, record);
   return { saved: true, version };
 }
 
@@ -266,20 +264,11 @@ export async function setOwnSide(owner: OwnerRef, id: number, side: Side | null)
     const [changed] = await tx
       .update(games)
       .set({ ownSide: side })
-      .where(and(eq(games.ownerId, owner.id), eq(games.id, id)))
+      .where(and(presentGames(owner), eq(games.id, id)))
       .returning({ first: games.firstPlayerId, second: games.secondPlayerId });
     if (!changed) return false;
     const player = side === null ? null : side === 0 ? changed.first : changed.second;
     if (player !== null) await beSelfAtFirst(tx, owner, player);
     return true;
   });
-}
-
-/** Deletes the owner's game with all that hangs on it; false where there is none. */
-export async function deleteGame(owner: OwnerRef, id: number): Promise<boolean> {
-  const deleted = await database()
-    .delete(games)
-    .where(and(eq(games.ownerId, owner.id), eq(games.id, id)))
-    .returning({ id: games.id });
-  return deleted.length > 0;
 }

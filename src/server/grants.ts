@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto';
-import { aliasedTable, and, desc, eq, or, sql, type SQL } from 'drizzle-orm';
+import { aliasedTable, and, desc, eq, isNull, or, sql, type SQL } from 'drizzle-orm';
 import type { Grant, GrantScope } from '@/contract/grants';
 import type { Granted } from '@/contract/rights';
 import { grantedTo, type Asker } from './access';
@@ -7,6 +7,7 @@ import { findAccount } from './accounts';
 import { mayTry } from './attempts';
 import { announce } from './events';
 import { database, type Database, type Transaction } from './database';
+import { presentGames } from './library';
 import { OWNER, type Owner, type OwnerRef } from './owner';
 import { collections, games, grants, owners } from './schema';
 
@@ -44,7 +45,7 @@ const select = (which: SQL, db: Database | Transaction = database()): Promise<Ro
     .leftJoin(grantees, eq(grantees.id, grants.granteeId))
     .leftJoin(games, eq(games.id, grants.gameId))
     .leftJoin(collections, eq(collections.id, grants.collectionId))
-    .where(which)
+    .where(and(which, isNull(games.deletedAt)))
     .orderBy(desc(grants.id));
 
 function grantOf({ gameId, collectionId, players, collection, ...row }: Row): Grant {
@@ -159,11 +160,13 @@ export async function give(
 
 async function isOwn(owner: OwnerRef, scope: GrantScope): Promise<boolean> {
   if (scope.of === 'all') return true;
-  const table = scope.of === 'game' ? games : collections;
-  const count = await database().$count(
-    table,
-    and(eq(table.id, scope.id), eq(table.ownerId, owner.id)),
-  );
+  const count =
+    scope.of === 'game'
+      ? await database().$count(games, and(presentGames(owner), eq(games.id, scope.id)))
+      : await database().$count(
+          collections,
+          and(eq(collections.ownerId, owner.id), eq(collections.id, scope.id)),
+        );
   return count > 0;
 }
 

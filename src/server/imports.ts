@@ -39,7 +39,7 @@ const PIECE = 1024 * 1024;
 /** Files that are taken in at once by one process, so that their pieces together stay small. */
 const uploads = new Slots(4);
 /** Bytes that one owner may have waiting to be read. */
-const MOST_WAITING = 512 * 1024 * 1024;
+const MOST_WAITING = 2 * 1024 * 1024 * 1024;
 
 /**
  * Takes a file in, piece by piece, to be read by the worker; a file that is larger than allowed, or that comes while too much is

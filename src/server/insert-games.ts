@@ -1,11 +1,11 @@
 import { randomUUID } from 'node:crypto';
 import { and, eq, inArray, sql } from 'drizzle-orm';
-import { FIRST_VERSION } from '@/core/game/record';
+import { FIRST_VERSION, type GameRecord } from '@/core/game/record';
 import type { Transaction } from './database';
 import type { OwnerRef } from './owner';
 import { withPlayers } from './player-names';
-import type { PreparedGame } from './prepared-game';
-import { games, positions } from './schema';
+import { COLUMNS_SQL, keysOf, type PreparedGame } from './prepared-game';
+import { gameKeys, games } from './schema';
 
 export interface Insertion {
   id: number;
@@ -29,22 +29,15 @@ export async function insertGames(
   const fresh: PreparedGame[] = [];
   /** The fingerprint of each game as it is, or will be, stored. */
   const fingerprints = prepared.map((game) => {
-    const { fingerprint } = game.row;
+    const { fingerprint } = game;
     if (taken.has(fingerprint) && !asCopies) return fingerprint;
     const own = taken.has(fingerprint) ? copyOf(fingerprint) : fingerprint;
     taken.add(own);
-    fresh.push({ ...game, row: { ...game.row, fingerprint: own } });
+    fresh.push({ ...game, fingerprint: own });
     return own;
   });
   const stored = await insertRows(tx, owner, fresh, source);
-  await indexPositions(
-    tx,
-    fresh.flatMap(({ row, keys }) => {
-      const id = stored.get(row.fingerprint);
-      return id === undefined ? [] : [{ id, keys }];
-    }),
-  );
-  const lost = fresh.filter(({ row }) => !stored.has(row.fingerprint));
+  const lost = fresh.filter(({ fingerprint }) => !stored.has(fingerprint));
   // others were quicker with the same games
   const others = lost.length > 0 ? await knownGames(tx, owner, lost) : new Map<string, number>();
   const told = new Set<string>();
@@ -73,12 +66,31 @@ async function knownGames(
         eq(games.ownerId, owner.id),
         inArray(
           games.fingerprint,
-          prepared.map(({ row }) => row.fingerprint),
+          prepared.map(({ fingerprint }) => fingerprint),
         ),
       ),
     );
   return new Map(rows.map(({ id, fingerprint }) => [fingerprint, id]));
 }
+
+/** What the JSON of a game holds. */
+const TOLD_COLUMNS = [
+  ...COLUMNS_SQL,
+  { name: 'nodes', type: 'jsonb' },
+  { name: 'tags', type: 'jsonb' },
+  { name: 'keys', type: 'text' },
+];
+const FRESH_NAMES = sql.raw(TOLD_COLUMNS.map(({ name }) => name).join(', '));
+const FRESH = sql.raw(TOLD_COLUMNS.map(({ name, type }) => `${name} ${type}`).join(', '));
+/** A game's own columns among them, but for what tells a copy from what it is a copy of. */
+const TOLD = sql.raw(
+  COLUMNS_SQL.map(({ name }) => name)
+    .filter((name) => name !== games.fingerprint.name)
+    .join(', '),
+);
+
+/** Words of one kind as one value: a statement takes only so many. */
+const list = (words: readonly (string | number)[]) => sql.param(`{${words.join(',')}}`);
 
 /** The ids of those that were not there. */
 async function insertRows(
@@ -91,27 +103,44 @@ async function insertRows(
   const named = await withPlayers(
     tx,
     owner,
-    prepared.map(({ row }) => row),
+    prepared.map(({ players: [firstPlayer, secondPlayer] }) => ({ firstPlayer, secondPlayer })),
   );
-  const rows = await tx
-    .insert(games)
-    .values(named.map((row) => ({ ...row, ownerId: owner.id, source, version: FIRST_VERSION })))
-    .onConflictDoNothing({ target: [games.ownerId, games.fingerprint] })
-    .returning({ id: games.id, fingerprint: games.fingerprint });
-  return new Map(rows.map(({ id, fingerprint }) => [fingerprint, id]));
+  const ids = (side: 'firstPlayerId' | 'secondPlayerId') =>
+    list(named.map((row) => row[side] ?? 'null'));
+  const { rows } = await tx.execute<{ id: string; fingerprint: string }>(
+    sql`with fresh as (
+        select * from rows from (
+          json_to_recordset(${`[${prepared.map(({ json }) => json).join(',')}]`}::json) as (${FRESH}),
+          unnest(${list(prepared.map(({ fingerprint }) => fingerprint))}::text[]),
+          unnest(${ids('firstPlayerId')}::bigint[]),
+          unnest(${ids('secondPlayerId')}::bigint[])
+        ) as fresh (${FRESH_NAMES}, own_fingerprint, first_player_id, second_player_id)
+      ), inserted as (
+        insert into games (owner_id, source, version, first_player_id, second_player_id, fingerprint, ${TOLD})
+        select ${owner.id}::uuid, ${source}, ${FIRST_VERSION}, first_player_id, second_player_id, own_fingerprint, ${TOLD}
+        from fresh
+        on conflict (owner_id, fingerprint) do nothing
+        returning id, owner_id, fingerprint
+      ), kept as (
+        insert into game_records (game_id, nodes, tags)
+        select id, nodes, tags from inserted join fresh on own_fingerprint = inserted.fingerprint
+      ), indexed as (
+        insert into game_keys (game_id, owner_id, keys)
+        select id, owner_id, decode(keys, 'base64') from inserted join fresh on own_fingerprint = inserted.fingerprint
+      )
+      select id, fingerprint from inserted`,
+  );
+  return new Map(rows.map(({ id, fingerprint }) => [fingerprint, Number(id)]));
 }
 
-/** Keeps the keys of main lines in place of what was kept of them before. */
+/** Keeps by what the positions of a game's main line are found, in place of what was kept before. */
 export async function indexPositions(
   tx: Transaction,
-  lines: readonly { id: number; keys: readonly string[] }[],
+  id: number,
+  record: GameRecord,
 ): Promise<void> {
-  if (lines.length === 0) return;
-  const ids = lines.map(({ id }) => id);
-  const rows = lines.flatMap(({ id, keys }) => keys.map((key, ply) => ({ id, ply, key })));
-  const list = (values: readonly (string | number)[]) => sql.param(`{${values.join(',')}}`);
-  await tx.delete(positions).where(inArray(positions.gameId, ids));
-  await tx.execute(
-    sql`insert into positions (game_id, ply, key) select * from unnest(${list(rows.map(({ id }) => id))}::bigint[], ${list(rows.map(({ ply }) => ply))}::smallint[], ${list(rows.map(({ key }) => key))}::bigint[])`,
-  );
+  await tx
+    .update(gameKeys)
+    .set({ keys: keysOf(record) })
+    .where(eq(gameKeys.gameId, id));
 }

@@ -1,11 +1,12 @@
-import { and, desc, eq, sql } from 'drizzle-orm';
+import { and, desc, sql } from 'drizzle-orm';
 import type { GameKind } from '@/core/game/ruleset';
 import { nodesInOrder, pathTo, positionsAlong } from '@/core/game/tree';
 import { rulesetOf } from '@/core/rulesets';
-import { database } from './database';
+import { selectGames } from './game-rows';
 import { recordOf } from './games';
+import { presentGames } from './library';
 import type { OwnerRef } from './owner';
-import { games } from './schema';
+import { gameRecords, games } from './schema';
 
 /** What a player wants to remember of a position of one of their games. */
 export interface Lesson {
@@ -25,10 +26,8 @@ const MOST_GAMES = 500;
 
 /** The owner's lessons, those of the latest games first, in the order in which a game has them. */
 export async function listLessons(owner: OwnerRef): Promise<Lesson[]> {
-  const rows = await database()
-    .select()
-    .from(games)
-    .where(and(eq(games.ownerId, owner.id), sql`${games.nodes} @? '$[*].lesson'`))
+  const rows = await selectGames()
+    .where(and(presentGames(owner), games.annotated, sql`${gameRecords.nodes} @? '$[*].lesson'`))
     .orderBy(sql`${games.date} desc nulls last`, desc(games.id))
     .limit(MOST_GAMES);
   return rows.flatMap((row) => {

@@ -1,5 +1,6 @@
 import { and, eq, ne, or, sql, type SQL } from 'drizzle-orm';
 import { database } from './database';
+import { presentGames } from './library';
 import type { OwnerRef } from './owner';
 import { games } from './schema';
 
@@ -22,7 +23,7 @@ export async function neighboursOf(owner: OwnerRef, id: number): Promise<Neighbo
       second: games.secondPlayerId,
     })
     .from(games)
-    .where(and(eq(games.ownerId, owner.id), eq(games.id, id)));
+    .where(and(presentGames(owner), eq(games.id, id)));
   if (!game) return { meetings: null, previous: null, next: null };
   const { event, date, first, second } = game;
   const place = sql`(coalesce(${games.date}, ''), ${games.id})`;
@@ -32,7 +33,7 @@ export async function neighboursOf(owner: OwnerRef, id: number): Promise<Neighbo
     const [beside] = await database()
       .select({ id: games.id })
       .from(games)
-      .where(and(eq(games.ownerId, owner.id), eq(games.event, event), sql`${place} ${way} ${here}`))
+      .where(and(presentGames(owner), eq(games.event, event), sql`${place} ${way} ${here}`))
       .orderBy(sql`coalesce(${games.date}, '') ${order}`, sql`${games.id} ${order}`)
       .limit(1);
     return beside?.id ?? null;
@@ -42,7 +43,7 @@ export async function neighboursOf(owner: OwnerRef, id: number): Promise<Neighbo
     games: await database().$count(
       games,
       and(
-        eq(games.ownerId, owner.id),
+        presentGames(owner),
         ne(games.id, id),
         or(
           and(eq(games.firstPlayerId, one), eq(games.secondPlayerId, other)),

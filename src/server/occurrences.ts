@@ -5,10 +5,12 @@ import type { GameKind, Position } from '@/core/game/ruleset';
 import { mainLine, positionsAlong } from '@/core/game/tree';
 import { rulesetOf } from '@/core/rulesets';
 import { database } from './database';
+import { GAME } from './game-rows';
 import { recordOf } from './games';
+import { presentGames } from './library';
 import type { OwnerRef } from './owner';
-import { signed } from './prepared-game';
-import { games, positions } from './schema';
+import { KEY_BYTES, keyBytes } from './prepared-game';
+import { gameKeys, gameRecords, games } from './schema';
 
 /** A stored game in which a position came up. */
 type Occurrence = z.infer<typeof occurrenceSchema>;
@@ -23,22 +25,26 @@ export async function occurrencesOf(
   exceptGame: number,
 ): Promise<{ occurrences: Occurrence[]; total: number }> {
   const ruleset = rulesetOf(kind);
-  const where = and(
-    eq(games.ownerId, owner.id),
-    eq(games.kind, kind),
-    eq(positions.key, signed(ruleset.key(position))),
-    ne(games.id, exceptGame),
-  );
+  const key = keyBytes(ruleset.key(position));
+  const place = sql<number>`position(${key}::bytea in ${gameKeys.keys})`;
   const rows = await database()
     .select({
-      game: games,
-      ply: sql<number>`min(${positions.ply})::int`,
+      game: GAME,
+      ply: sql<number>`((${place} - 1) / ${KEY_BYTES}::integer)::integer`,
       total: sql<number>`(count(*) over ())::int`,
     })
-    .from(positions)
-    .innerJoin(games, eq(games.id, positions.gameId))
-    .where(where)
-    .groupBy(games.id)
+    .from(gameKeys)
+    .innerJoin(games, eq(games.id, gameKeys.gameId))
+    .innerJoin(gameRecords, eq(gameRecords.gameId, games.id))
+    .where(
+      and(
+        eq(gameKeys.ownerId, owner.id),
+        sql`${place} > 0`,
+        presentGames(owner),
+        eq(games.kind, kind),
+        ne(games.id, exceptGame),
+      ),
+    )
     .orderBy(sql`${games.date} desc nulls last`, desc(games.id))
     .limit(MOST);
   const occurrences = rows.map(({ game, ply }): Occurrence => {

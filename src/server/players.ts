@@ -7,6 +7,7 @@ import { timeClassOf, type TimeClass } from '@/core/game/time-class';
 import { readTimeControl } from '@/core/game/time-control';
 import { database, type Database, type Transaction } from './database';
 import type { OwnerRef } from './owner';
+import { presentGames } from './library';
 import { lockPlayers, withPlayers } from './player-names';
 import { games, playerNames, players } from './schema';
 
@@ -33,9 +34,9 @@ const select = async (
     })
     .from(
       sql`(select first_player_id as player, date from games
-          where owner_id = ${owner.id} ${of(games.firstPlayerId)}
+          where ${presentGames(owner)} ${of(games.firstPlayerId)}
         union all select second_player_id, date from games
-          where owner_id = ${owner.id} and second_player_id is distinct from first_player_id ${of(games.secondPlayerId)}) as played`,
+          where ${presentGames(owner)} and second_player_id is distinct from first_player_id ${of(games.secondPlayerId)}) as played`,
     )
     .groupBy(sql`played.player`)
     .as('counted');
@@ -214,12 +215,7 @@ export async function gamesOfPlayer(owner: OwnerRef, id: number): Promise<Played
       secondRating: games.secondRating,
     })
     .from(games)
-    .where(
-      and(
-        eq(games.ownerId, owner.id),
-        or(eq(games.firstPlayerId, id), eq(games.secondPlayerId, id)),
-      ),
-    )
+    .where(and(presentGames(owner), or(eq(games.firstPlayerId, id), eq(games.secondPlayerId, id))))
     .orderBy(sql`coalesce(${games.date}, '') desc`, sql`${games.id} desc`)
     .limit(MOST_PLAYED);
   return rows.map((row) => {

@@ -3,59 +3,105 @@ import { folded } from '@/core/game/folded';
 import { timeClassOf } from '@/core/game/time-class';
 import { gameInfo, type GameInfo } from '@/core/game/info';
 import type { GameRecord } from '@/core/game/record';
-import { toJson } from '@/core/game/serial';
-import { mainLine, positionsAlong } from '@/core/game/tree';
+import { packNodes } from '@/core/game/serial';
+import { mainLine } from '@/core/game/tree';
 import { rulesetOf } from '@/core/rulesets';
-import type { games } from './schema';
+import { games, type gameRecords } from './schema';
 
-/** A game as it is stored: plain data that can be made on a thread of its own. */
+/** What is stored of a game itself. */
+export type NewGame = Omit<typeof games.$inferInsert, 'ownerId' | 'source'> &
+  Pick<typeof gameRecords.$inferInsert, 'nodes' | 'tags'>;
+
+/** Columns of a game's row that are told of every game that comes in. */
+const COLUMNS = [
+  ...(['kind', 'start', 'result', 'endReason', 'firstPlayer'] as const),
+  ...(['secondPlayer', 'firstRating', 'secondRating', 'firstCountry', 'secondCountry'] as const),
+  ...(['event', 'round', 'date', 'time', 'rated', 'timeControl', 'timeClass', 'handicap'] as const),
+  ...(['plies', 'fingerprint', 'searchText', 'words', 'annotated'] as const),
+] as const;
+
+/** The same for SQL, by their names there; in the order of {@link PreparedGame.json}. */
+export const COLUMNS_SQL = COLUMNS.map((column) => ({
+  name: games[column].name,
+  type: games[column].getSQLType(),
+}));
+
+/** A game as it is stored, ready to be sent to the database; can be made on a thread of its own. */
 export interface PreparedGame {
-  row: Omit<typeof games.$inferInsert, 'ownerId' | 'source'>;
-  /** Keys of the main line's positions, the start first. */
-  keys: string[];
+  /** An object by the names of columns, with `nodes`, `tags` and `keys`: the keys of the main line's positions in base64. */
+  json: string;
+  fingerprint: string;
+  players: readonly [string | null, string | null];
 }
-
-/** A key of 64 bits as PostgreSQL's signed integers hold it. */
-export const signed = (key: bigint): bigint => BigInt.asIntN(64, key);
 
 /** Works out all that is stored of a game. */
 export function prepareGame(record: GameRecord): PreparedGame {
-  const info = gameInfo(record);
-  const { nodes } = toJson(record);
-  const [first, second] = info.players;
+  const row = rowOf(record);
+  const fields = COLUMNS.map((column) => [games[column].name, row[column]]);
   return {
-    row: {
-      kind: record.tree.kind,
-      nodes,
-      start: record.tree.start,
-      tags: [...record.tags],
-      result: record.result,
-      endReason: record.end,
-      firstPlayer: first.name,
-      secondPlayer: second.name,
-      firstRating: first.rating,
-      secondRating: second.rating,
-      firstCountry: first.country,
-      secondCountry: second.country,
-      event: info.event,
-      round: info.round,
-      date: info.date,
-      time: info.time,
-      rated: info.rated,
-      timeControl: info.timeControlText,
-      timeClass: info.timeControl && timeClassOf(info.timeControl),
-      handicap: info.handicap,
-      plies: mainLine(record.tree).length,
-      fingerprint: fingerprintOf(record, info),
-      searchText: searchTextOf(first.name, second.name, info.event, info.date),
-    },
-    keys: keysOf(record),
+    json: JSON.stringify({
+      ...Object.fromEntries(fields),
+      nodes: row.nodes,
+      tags: row.tags,
+      keys: keysOf(record).toString('base64'),
+    }),
+    fingerprint: row.fingerprint,
+    players: [row.firstPlayer ?? null, row.secondPlayer ?? null],
   };
 }
 
-/** What a search of games looks at. */
-export const searchTextOf = (...parts: readonly (string | null)[]): string =>
-  folded(parts.filter((part) => part !== null).join('\n'));
+/** What is stored of a game, but where its positions are found by. */
+export function rowOf(record: GameRecord): NewGame {
+  const info = gameInfo(record);
+  const [first, second] = info.players;
+  return {
+    kind: record.tree.kind,
+    nodes: packNodes(record.tree),
+    start: record.tree.start,
+    tags: [...record.tags],
+    result: record.result,
+    endReason: record.end,
+    firstPlayer: first.name,
+    secondPlayer: second.name,
+    firstRating: first.rating,
+    secondRating: second.rating,
+    firstCountry: first.country,
+    secondCountry: second.country,
+    event: info.event,
+    round: info.round,
+    date: info.date,
+    time: info.time,
+    rated: info.rated,
+    timeControl: info.timeControlText,
+    timeClass: info.timeControl && timeClassOf(info.timeControl),
+    handicap: info.handicap,
+    plies: mainLine(record.tree).length,
+    fingerprint: fingerprintOf(record, info),
+    ...searchedOf(record, info),
+  };
+}
+
+const foldedText = (parts: readonly (string | null | undefined)[]): string =>
+  folded(parts.filter((part) => part !== null && part !== undefined).join('\n'));
+
+/** What a search of games looks at, and whether anything was added to the moves. */
+export function searchedOf(
+  { tree }: GameRecord,
+  { players, event, date }: GameInfo,
+): { searchText: string; words: string | null; annotated: boolean } {
+  const words: (string | undefined)[] = [];
+  let isMarked = false;
+  for (const { before, comment, lesson, symbols, marks, children } of tree.nodes.values()) {
+    if (before ?? comment ?? lesson) words.push(before, comment, lesson);
+    if (children.length > 1 || symbols || marks) isMarked = true;
+  }
+  const written = foldedText(words);
+  return {
+    searchText: foldedText([players[0].name, players[1].name, event, date]),
+    words: written === '' ? null : written,
+    annotated: isMarked || written !== '',
+  };
+}
 
 /** Equal for games that are the same to a person: players, date, round, start and main line. */
 function fingerprintOf(record: GameRecord, info: GameInfo): string {
@@ -73,9 +119,22 @@ function fingerprintOf(record: GameRecord, info: GameInfo): string {
   return createHash('sha256').update(parts.join('\n')).digest('base64url');
 }
 
-function keysOf({ tree }: GameRecord): string[] {
+/** Bytes of a position's key. */
+export const KEY_BYTES = 8;
+
+/** The keys of the main line's positions one behind the other, the start first. */
+export function keysOf({ tree }: GameRecord): Buffer {
   const ruleset = rulesetOf(tree.kind);
-  return positionsAlong(ruleset, tree.start, mainLine(tree)).map((position) =>
-    signed(ruleset.key(position)).toString(),
-  );
+  const moves = mainLine(tree).map(({ move }) => move);
+  const keys = ruleset.keysAlong(ruleset.start(tree.start), moves);
+  const bytes = Buffer.alloc(KEY_BYTES * keys.length);
+  keys.forEach((key, ply) => bytes.writeBigUInt64BE(key, KEY_BYTES * ply));
+  return bytes;
+}
+
+/** A position's key as it is found among those of {@link keysOf}. */
+export function keyBytes(key: bigint): Buffer {
+  const bytes = Buffer.alloc(KEY_BYTES);
+  bytes.writeBigUInt64BE(key);
+  return bytes;
 }

@@ -9,6 +9,7 @@ import {
   jsonb,
   pgTable,
   primaryKey,
+  real,
   smallint,
   text,
   timestamp,
@@ -23,10 +24,10 @@ import type { Tag } from '@/core/game/record';
 import { RESULTS, type EndReason, type Result } from '@/core/game/result';
 import { TIME_CLASSES, type TimeClass } from '@/core/game/time-class';
 import { GAME_KINDS, type GameKind, type Side } from '@/core/game/ruleset';
-import type { RecordJson } from '@/core/game/serial';
+import type { PackedNode } from '@/core/game/serial';
 import type { StepJson } from '@/core/game/step-json';
 import type { SweepFindings } from '@/core/review/findings';
-import type { GameFigures } from '@/core/review/game-figures';
+import { TRENDS, type Trend } from '@/core/review/summary';
 import type { EngineOption } from '@/core/notation/engine-options';
 import type { Problem } from '@/core/game/problem';
 
@@ -162,9 +163,7 @@ export const games = pgTable(
     kind: text('kind').$type<GameKind>().notNull(),
     /** Grows by one with each change of the record. */
     version: integer('version').notNull().default(1),
-    nodes: jsonb('nodes').$type<RecordJson['nodes']>().notNull(),
     start: text('start').notNull(),
-    tags: jsonb('tags').$type<Tag[]>().notNull(),
     result: text('result').$type<Result>().notNull(),
     endReason: text('end_reason').$type<EndReason>(),
     /** Copies of tags, for lists and searches. */
@@ -196,6 +195,25 @@ export const games = pgTable(
     ownSide: smallint('own_side').$type<Side>(),
     /** Players, event and date, folded for searches; null in a row older than it. */
     searchText: text('search_text'),
+    /** All that people wrote in it, folded for searches; null where there is nothing. */
+    words: text('words'),
+    /** Whether there is anything besides the moves that were played: words, signs, marks, variations. */
+    annotated: boolean('annotated').notNull().default(false),
+    /** By which the owner finds it again. */
+    labels: text('labels')
+      .array()
+      .notNull()
+      .default(sql`'{}'`),
+    /** What the last complete sweep says of it, of either side as {@link packFigures} writes it; null before there is one. */
+    trend: text('trend').$type<Trend>(),
+    turningPoints: smallint('turning_points'),
+    depth: real('depth'),
+    firstFigures: real('first_figures').array().$type<(number | null)[]>(),
+    secondFigures: real('second_figures').array().$type<(number | null)[]>(),
+    /** When the owner last had its Desk before them. */
+    openedAt: timestamp('opened_at', { withTimezone: true }),
+    /** When it was deleted; it can be brought back for a month. */
+    deletedAt: timestamp('deleted_at', { withTimezone: true }),
     createdAt: createdAt(),
     updatedAt: updatedAt(),
   },
@@ -210,11 +228,39 @@ export const games = pgTable(
     index('games_first_player').on(table.firstPlayerId),
     index('games_second_player').on(table.secondPlayerId),
     index('games_search').using('gin', sql`${table.searchText} gin_trgm_ops`),
+    index('games_words').using('gin', sql`${table.words} gin_trgm_ops`),
+    index('games_deleted')
+      .on(table.deletedAt)
+      .where(sql`deleted_at is not null`),
     check('games_kind', sql`kind in ${oneOf(GAME_KINDS)}`),
     check('games_result', sql`result in ${oneOf(RESULTS)}`),
     check('games_own_side', sql`own_side in (0, 1)`),
     check('games_time_class', sql`time_class in ${oneOf(TIME_CLASSES)}`),
+    check('games_trend', sql`trend in ${oneOf(TRENDS)}`),
   ],
+);
+
+/** What games consist of; beside them, so that lists read narrow rows. */
+export const gameRecords = pgTable('game_records', {
+  gameId: bigint('game_id', { mode: 'number' })
+    .primaryKey()
+    .references(() => games.id, { onDelete: 'cascade' }),
+  nodes: jsonb('nodes').$type<PackedNode[]>().notNull(),
+  tags: jsonb('tags').$type<Tag[]>().notNull(),
+});
+
+/** Filters of the library that an owner has given a name. */
+export const savedFilters = pgTable(
+  'saved_filters',
+  {
+    id: bigint('id', { mode: 'number' }).primaryKey().generatedAlwaysAsIdentity(),
+    ownerId: ownerId(),
+    name: text('name').notNull(),
+    /** As the address has it: what is filtered by, and in which order. */
+    query: text('query').notNull(),
+    createdAt: createdAt(),
+  },
+  (table) => [uniqueIndex('saved_filters_owner_name').on(table.ownerId, table.name)],
 );
 
 /** Games that an owner has put together under a name; a game may be in several. */
@@ -284,20 +330,18 @@ export const grants = pgTable(
   ],
 );
 
-/** The positions of each main line, to be found by key. */
-export const positions = pgTable(
-  'positions',
+/** The keys of the positions of each game's main line, one behind the other; looked through for a key. */
+export const gameKeys = pgTable(
+  'game_keys',
   {
     gameId: bigint('game_id', { mode: 'number' })
-      .notNull()
+      .primaryKey()
       .references(() => games.id, { onDelete: 'cascade' }),
-    ply: smallint('ply').notNull(),
-    key: bigint('key', { mode: 'bigint' }).notNull(),
+    /** The game's: to find all of one owner's without the games. */
+    ownerId: uuid('owner_id').notNull(),
+    keys: bytes('keys').notNull(),
   },
-  (table) => [
-    primaryKey({ columns: [table.gameId, table.ply] }),
-    index('positions_key').on(table.key),
-  ],
+  (table) => [index('game_keys_owner').on(table.ownerId)],
 );
 
 /** Every change of a game, so that a stale edit can be carried over to the present. */
@@ -411,8 +455,6 @@ export const asks = pgTable(
     answer: jsonb('answer').$type<StoredAnswer>(),
     /** What a sweep says of the game, and the version of the rules that reckoned it. */
     findings: jsonb('findings').$type<SweepFindings>(),
-    /** Of those findings, what is set beside other games. */
-    figures: jsonb('figures').$type<GameFigures>(),
     rules: smallint('rules'),
     /** Of a sweep: it is set beside the one before it, with what has changed. */
     beside: boolean('beside').notNull().default(true),

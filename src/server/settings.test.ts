@@ -31,7 +31,8 @@ describe('settings', () => {
       tableMegabytes: 16,
       sweep: DEFAULT_SWEEP,
       enginesFile: join(root, 'engines.json'),
-      importBytes: 64 * 1024 * 1024,
+      importBytes: 1024 * 1024 * 1024,
+      unpackedBytes: 4096 * 1024 * 1024,
       logLevel: 'info',
     });
     expect(readSettings(root).engines).toBeGreaterThan(0);
@@ -63,7 +64,9 @@ describe('settings', () => {
     ['BEKTRA_TABLE_MB=0'],
     ['BEKTRA_TABLE_MB=1025'],
     ['BEKTRA_SWEEP_NODES=99'],
-    ['BEKTRA_IMPORT_MB=65'],
+    ['BEKTRA_IMPORT_MB=2001'],
+    ['BEKTRA_UNPACKED_MB=0'],
+    ['BEKTRA_UNPACKED_MB=100001'],
     ['BEKTRA_LOG=loud'],
     ['BEKTRA_HOSTS=a b'],
     ['BEKTRA_DATABASE_URL=nowhere'],
@@ -79,6 +82,7 @@ describe('settings', () => {
     ['BEKTRA_WORKER_NICE=19', { workerNice: 19 }],
     ['BEKTRA_SWEEP_NODES=100', { sweep: { average: { nodes: 100 } } }],
     ['BEKTRA_IMPORT_MB=1', { importBytes: 1024 * 1024 }],
+    ['BEKTRA_UNPACKED_MB=1', { unpackedBytes: 1024 * 1024 }],
   ])('at their bounds are taken: %s', (line, expected) => {
     bare();
     expect(readSettings(withFile(line))).toMatchObject(expected);

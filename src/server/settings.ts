@@ -25,7 +25,8 @@ const settingsSchema = z.object({
     .default(DEFAULT_SWEEP.average.nodes),
   BEKTRA_DOUBT_NODES: z.coerce.number().int().min(100).max(1_000_000_000).default(40_000_000),
   BEKTRA_ENGINES_FILE: z.string().min(1).default('engines.json'),
-  BEKTRA_IMPORT_MB: z.coerce.number().int().min(1).max(64).default(64),
+  BEKTRA_IMPORT_MB: z.coerce.number().int().min(1).max(2000).default(1024),
+  BEKTRA_UNPACKED_MB: z.coerce.number().int().min(1).max(100_000).default(4096),
   BEKTRA_SIGN_UP: z.enum(['on', 'off']).default('on'),
   BEKTRA_DEMO: z.enum(['on', 'off']).default('on'),
   BEKTRA_HTTPS: z.enum(['on', 'off']).default('off'),
@@ -54,7 +55,9 @@ export interface Settings {
   doubtNodes: number;
   /** Absolute path of the file that names external engines; it need not be there. */
   enginesFile: string;
+  /** Bytes of a file that is sent, and of what comes out of it where it is packed. */
   importBytes: number;
+  unpackedBytes: number;
   /** Whether people may make accounts for themselves. */
   signUp: boolean;
   /** Whether the account with the made-up games is open to everybody. */
@@ -100,6 +103,7 @@ export function readSettings(root = process.env.BEKTRA_ROOT ?? process.cwd()): S
       ? values.BEKTRA_ENGINES_FILE
       : join(root, values.BEKTRA_ENGINES_FILE),
     importBytes: values.BEKTRA_IMPORT_MB * 1024 * 1024,
+    unpackedBytes: values.BEKTRA_UNPACKED_MB * 1024 * 1024,
     signUp: values.BEKTRA_SIGN_UP === 'on',
     demo: values.BEKTRA_DEMO === 'on',
     https: values.BEKTRA_HTTPS === 'on',

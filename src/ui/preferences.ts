@@ -4,6 +4,7 @@ import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import { useLocale } from 'next-intl';
 import type { WritingName } from '@/core/game/ruleset';
+import { USUAL_COLUMNS, type Column } from '@/contract/library';
 import { USUAL_REMARKS, type Remarks } from '@/core/review/remarks';
 
 export type Theme = 'light' | 'dark' | 'system';
@@ -33,6 +34,8 @@ interface Preferences {
   sweepOnImport: string | null;
   /** How what sweeps find is put beside the moves. */
   remarks: Remarks;
+  /** What the library shows of games, in this order. */
+  columns: readonly Column[];
   /** What a person has put together and named. */
   presets: readonly Preset[];
   set(change: Partial<Omit<Preferences, 'set'>>): void;
@@ -52,6 +55,7 @@ export const usePreferences = create<Preferences>()(
       effort: null,
       sweepOnImport: null,
       remarks: USUAL_REMARKS,
+      columns: USUAL_COLUMNS,
       presets: [],
       set: (change) => set(change),
     }),

@@ -53,12 +53,22 @@ async function readAndStore(row: OpenImport, signal: AbortSignal, patience: numb
   signal.addEventListener('abort', end, { once: true });
   let { read } = row;
   try {
-    for await (const piece of piecesOf(row.id)) reader.ask({ piece: new Uint8Array(piece) });
-    let told = await reader.answerTo({ read: { name: row.name, skip: row.read } });
-    while ('part' in told) {
-      if (!(await storePart(row, told.part))) return;
-      read += told.part.games.length + told.part.problems.length;
-      told = await reader.answerTo('next');
+    const pieces = piecesOf(row.id);
+    let told = await reader.answerTo({
+      read: { name: row.name, skip: row.read, most: settings().unpackedBytes },
+    });
+    while (told === 'piece' || 'part' in told) {
+      if (told === 'piece') {
+        const { value, done } = await pieces.next();
+        told = await reader.answerTo({ piece: done ? null : new Uint8Array(value) });
+        continue;
+      }
+      const { part } = told;
+      // it reads on while this part is stored
+      const [isOpen, next] = await Promise.all([storePart(row, part), reader.answerTo('next')]);
+      if (!isOpen) return;
+      read += part.games.length + part.problems.length;
+      told = next;
     }
     if ('failed' in told) return await finishImport(row, 'failed', told.failed);
     await finishImport(row, 'done');

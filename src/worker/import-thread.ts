@@ -9,21 +9,28 @@ import {
   formatOfName,
   formatOfText,
   readGames,
+  streamGames,
   type Format,
 } from '@/core/notation/formats';
-import { isRead } from '@/core/notation/reading';
+import { isRead, type Reading } from '@/core/notation/reading';
+import { StreamDecoder } from '@/core/notation/stream-decoder';
 import { rulesetOf } from '@/core/rulesets';
 import type { ImportPart } from '@/server/imports';
 import { prepareGame } from '@/server/prepared-game';
+import { filesIn, UnpackError, type PackedFile } from './unpack';
 
-/** What the thread is asked: pieces of the file, then to read it from behind so many games. */
-export type ImportAsked = { piece: Uint8Array } | { read: { name: string; skip: number } } | 'next';
-/** What it answers. After a part it waits to be asked for the next. */
-export type ImportTold = { part: ImportPart } | { done: { games: number } } | { failed: Problem };
+/** What the thread is told: to read a file from behind so many games; then the pieces that it asks for, null behind the last, and `next` after each part. */
+export type ImportAsked =
+  { read: { name: string; skip: number; most: number } } | { piece: Uint8Array | null } | 'next';
+/** What it answers. */
+export type ImportTold =
+  'piece' | { part: ImportPart } | { done: { games: number } } | { failed: Problem };
 
 /** Games of one part, and milliseconds after which one is told with fewer, so that progress is seen. */
-const PART = 50;
+const PART = 500;
 const PART_MS = 500;
+/** Bytes by which a format is told from others. */
+const HEAD = 8192;
 
 const problemOfFile = (code: string, params: Problem['params'] = {}): Problem => ({
   code,
@@ -31,69 +38,157 @@ const problemOfFile = (code: string, params: Problem['params'] = {}): Problem =>
   place: { line: 1, column: 1 },
 });
 
+/** A file can't be read on. */
+class FileError extends Error {
+  constructor(readonly problem: Problem) {
+    super(problem.code);
+  }
+}
+
 /** The ordinary start without moves, names or words is nothing that anybody meant to keep; a position is. */
 const isWorthKeeping = ({ tree, tags }: GameRecord): boolean =>
   mainLine(tree).length > 0 || tags.length > 0 || tree.start !== rulesetOf(tree.kind).startText;
 
-function openSource(name: string, bytes: Uint8Array): { text: string; format: Format } | Problem {
-  if (bytes.length === 0) return problemOfFile('file.empty');
-  if (isBinary(bytes)) return problemOfFile('file.binary');
-  const named = formatOfName(name);
-  const kind = named ? formatKind(named) : null;
-  const text = decodeText(bytes, kind ?? 'shogi');
-  const seen = formatOfText(text);
-  const format = seen && (named === null || formatKind(seen) !== kind) ? seen : (named ?? seen);
-  if (!format) return problemOfFile('file.format');
-  return {
-    text: kind === formatKind(format) ? text : decodeText(bytes, formatKind(format)),
-    format,
-  };
-}
-
 const port = parentPort!;
 const tell = (told: ImportTold): void => port.postMessage(told);
+
+/** What is sent, piece by piece as it is asked for. */
+async function* sentPieces(): AsyncGenerator<Uint8Array> {
+  for (;;) {
+    tell('piece');
+    const [asked] = (await once(port, 'message')) as [{ piece: Uint8Array | null }];
+    if (asked.piece === null) return;
+    yield asked.piece;
+  }
+}
+
+/** The games of one file; one of an archive that can't be read is told of, and does not hold back those beside it. */
+async function* readingsOf(file: PackedFile): AsyncGenerator<Reading> {
+  try {
+    yield* gamesOf(file);
+  } catch (error) {
+    if (!(error instanceof FileError) || !file.isAmong) throw error;
+    yield { problem: problemOfFile('file.leftOut', { name: file.name }) };
+    // what is left of it is passed over
+    for await (const _ of file.bytes);
+  }
+}
+
+/** The games of one file. */
+async function* gamesOf({ name, bytes }: PackedFile): AsyncGenerator<Reading> {
+  const pieces = bytes[Symbol.asyncIterator]();
+  const held: Uint8Array[] = [];
+  let size = 0;
+  /** Holds the file as far as that. */
+  const hold = async (wanted: number): Promise<void> => {
+    while (size < wanted) {
+      const next = await pieces.next();
+      if (next.done) return;
+      held.push(next.value);
+      size += next.value.length;
+    }
+  };
+  await hold(HEAD);
+  const head = Buffer.concat(held);
+  if (head.length === 0) throw new FileError(problemOfFile('file.empty'));
+  const format = formatOf(name, head);
+  const stream = format && streamGames(format);
+  if (stream) {
+    const decoder = new StreamDecoder(formatKind(format));
+    yield* streamed(stream, decoder, [head]);
+    for (let next = await pieces.next(); !next.done; next = await pieces.next())
+      yield* streamed(stream, decoder, [next.value]);
+    yield* stream.push(decoder.end());
+    yield* stream.end();
+    return;
+  }
+  await hold(LIMITS.fileBytes + 1);
+  if (size > LIMITS.fileBytes)
+    throw new FileError(problemOfFile('file.tooLarge', { most: LIMITS.fileBytes / 1024 / 1024 }));
+  const whole = Buffer.concat(held);
+  if (isBinary(whole)) throw new FileError(problemOfFile('file.binary'));
+  if (!format) throw new FileError(problemOfFile('file.format'));
+  yield* readGames(decodeText(whole, formatKind(format)), format);
+}
+
+function* streamed(
+  stream: NonNullable<ReturnType<typeof streamGames>>,
+  decoder: StreamDecoder,
+  pieces: readonly Uint8Array[],
+): Generator<Reading> {
+  for (const piece of pieces) {
+    if (isBinary(piece)) throw new FileError(problemOfFile('file.binary'));
+    yield* stream.push(decoder.push(piece));
+  }
+}
+
+/** What a file is written in, by its name or how it begins. */
+function formatOf(name: string, head: Uint8Array): Format | null {
+  const named = formatOfName(name);
+  const kind = named ? formatKind(named) : null;
+  const seen = formatOfText(decodeText(head, kind ?? 'shogi'));
+  return seen && (named === null || formatKind(seen) !== kind) ? seen : (named ?? seen);
+}
 
 const emptyPart = (): ImportPart => ({ games: [], problems: [], notes: [] });
 const sizeOf = ({ games, problems }: ImportPart): number => games.length + problems.length;
 
-async function read(bytes: Uint8Array, name: string, skip: number): Promise<void> {
-  const source = openSource(name, bytes);
-  if ('code' in source) return tell({ failed: source });
+async function read(name: string, skip: number, most: number): Promise<void> {
   let seen = 0;
   let part = emptyPart();
   let started = performance.now();
-  for (const reading of readGames(source.text, source.format)) {
-    if (++seen > LIMITS.gamesPerFile)
-      return tell({
-        failed: problemOfFile('limit.gamesPerFile', limitProblem('gamesPerFile').params),
-      });
-    if (seen <= skip) continue;
-    if (!isRead(reading)) part.problems.push(reading.problem);
-    else if (isWorthKeeping(reading.record)) {
-      part.games.push(prepareGame(reading.record));
-      part.notes.push(...(reading.notes ?? []));
-    } else
-      part.problems.push({
-        ...problemOfFile('game.empty'),
-        place: { line: reading.line, column: 1, game: seen },
-      });
-    if (sizeOf(part) < PART && performance.now() - started < PART_MS) continue;
+  const tellPart = async (): Promise<void> => {
+    if (sizeOf(part) === 0) return;
     tell({ part });
     await once(port, 'message');
     part = emptyPart();
     started = performance.now();
+  };
+  try {
+    for await (const file of filesIn(name, sentPieces(), most))
+      for await (const reading of readingsOf(file)) {
+        if (++seen > LIMITS.gamesPerFile)
+          throw new FileError(
+            problemOfFile('limit.gamesPerFile', limitProblem('gamesPerFile').params),
+          );
+        if (seen <= skip) continue;
+        take(part, reading, seen);
+        if (sizeOf(part) >= PART || performance.now() - started >= PART_MS) await tellPart();
+      }
+    await tellPart();
+    tell(seen === 0 ? { failed: problemOfFile('file.noGames') } : { done: { games: seen } });
+  } catch (error) {
+    const problem = problemOf(error);
+    if (!problem) throw error;
+    // what came before stays
+    await tellPart();
+    tell({
+      failed: seen === 0 ? problem : { ...problem, place: { ...problem.place, game: seen + 1 } },
+    });
   }
-  if (seen === 0) return tell({ failed: problemOfFile('file.noGames') });
-  if (sizeOf(part) > 0) {
-    tell({ part });
-    await once(port, 'message');
-  }
-  tell({ done: { games: seen } });
 }
 
-const pieces: Uint8Array[] = [];
-port.on('message', (asked: ImportAsked) => {
-  if (asked === 'next') return;
-  if ('piece' in asked) pieces.push(asked.piece);
-  else void read(Buffer.concat(pieces.splice(0)), asked.read.name, asked.read.skip);
+function problemOf(error: unknown): Problem | null {
+  if (error instanceof FileError) return error.problem;
+  return error instanceof UnpackError ? problemOfFile(error.code) : null;
+}
+
+function take(part: ImportPart, reading: Reading, game: number): void {
+  if (!isRead(reading)) {
+    const { place, ...problem } = reading.problem;
+    part.problems.push({ ...problem, place: { game, ...place } });
+  } else if (isWorthKeeping(reading.record)) {
+    part.games.push(prepareGame(reading.record));
+    part.notes.push(...(reading.notes ?? []));
+  } else
+    part.problems.push({
+      ...problemOfFile('game.empty'),
+      place: { line: reading.line, column: 1, game },
+    });
+}
+
+// it lives as long as it may be asked
+port.on('message', () => undefined);
+port.once('message', ({ read: { name, skip, most } }: Extract<ImportAsked, { read: unknown }>) => {
+  void read(name, skip, most);
 });

@@ -97,9 +97,12 @@ test('keys are where the keyboard writes them, and in their place where it write
 /** Every view with a game of its own kind in it. */
 async function views(page: Page, kind: string): Promise<string[]> {
   await open(page, `/?kind=${kind}`);
-  const game = (await page.locator('.games-table a').first().getAttribute('href'))!;
+  const game = (await page.locator('.games-table tbody a').first().getAttribute('href'))!;
+  await open(page, '/players');
+  const player = (await page.locator('.games-table tbody a').first().getAttribute('href'))!;
   return [
     ...[`/?kind=${kind}`, `/games/new?kind=${kind}`, '/lessons', `/setup?kind=${kind}`],
+    ...['/players', player, '/given', '/account'],
     ...['', '/think', '/print', '/question'].map((more) => game + more),
   ];
 }

@@ -72,7 +72,7 @@ test('an account is made, left, come back to and deleted with all that is in it'
 
   // a link from before leads to where it led, once somebody has signed in
   await open(page, '/');
-  const game = page.locator('.games-table a').first();
+  const game = page.locator('.games-table tbody a').first();
   const address = (await game.getAttribute('href'))!;
   await signOut(page, name);
   await page.goto(address);
@@ -105,6 +105,8 @@ for (const [kind, file, text] of GAMES)
     await expect(student!).toHaveURL(/games\/\d+/);
     await expect(student!.locator('.sheet-rows .move').first()).toBeVisible();
     const address = new URL(student!.url()).pathname;
+    await student!.request.put(`/api${address}/own-side`, { data: { side: 0 } });
+    await student!.reload();
 
     await coach!.goto(address);
     await expect(coach!.getByRole('heading', { name: 'Nothing here' })).toBeVisible();
@@ -118,7 +120,7 @@ for (const [kind, file, text] of GAMES)
     await dialog.getByLabel('Exact name').fill(names[1]);
     await dialog.getByLabel('They may').selectOption('comment');
     await dialog.getByRole('button', { name: 'Give', exact: true }).click();
-    await expect(dialog.getByText(`to ${names[1]} · look and comment`)).toBeVisible();
+    await expect(dialog.getByText(`to ${names[1]}, who may look and comment`)).toBeVisible();
     await dialog.getByLabel('To whom').selectOption('false');
     await dialog.getByRole('button', { name: 'Make a link' }).click();
     const link = (await dialog.getByRole('listitem').getByRole('link').textContent())!;
@@ -128,6 +130,9 @@ for (const [kind, file, text] of GAMES)
     await open(coach!, '/given');
     await coach!.getByRole('link', { name: 'Mirela Tanase' }).click();
     await expect(coach!.getByText('You may write words, signs and variations.')).toBeVisible();
+    // the side is the student's, not the coach's
+    await expect(student!.locator('.board-side').getByText('you', { exact: true })).toBeVisible();
+    await expect(coach!.locator('.board-side').getByText('you', { exact: true })).toHaveCount(0);
     await coach!.locator('.sheet-rows .move').first().click();
     await coach!.keyboard.press('c');
     await coach!.getByRole('textbox', { name: /after/i }).fill('Think of the centre here.');

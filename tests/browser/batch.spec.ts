@@ -30,30 +30,29 @@ test('the games of a filter are gone over together, and the list tells how accur
   await start.click();
   await expect(row).toContainText('3 of 3 games · done', { timeout: 90_000 });
   // without a reload
-  const rated = page.locator('tbody tr').filter({ hasText: /\d+ · \d+/ });
+  const rated = page.locator('tbody tr').filter({ hasText: /−\d+, move|none/ });
   await expect(rated).toHaveCount(3);
 
   // their figures side by side, each opening before its worst moment
-  await page.getByRole('link', { name: 'Figures of these games side by side' }).click();
   const table = page.getByRole('table');
-  await expect(page.getByText('3 of 3 games gone over')).toBeVisible();
-  const worst = table.getByRole('link', { name: /^−\d+ at half move/ });
+  await expect(page.getByText('3 of 3').first()).toBeVisible();
+  const worst = table.getByRole('link', { name: /^−\d+, move/ });
   await expect(worst.first()).toBeVisible();
   const header = table.getByRole('columnheader', { name: 'Worst moment' });
-  await header.getByRole('button').click();
+  await header.getByRole('link').click();
   await expect(header).toHaveAttribute('aria-sort', 'descending');
   const losses = async () =>
     (await worst.allTextContents()).map((text) => Number(/−(\d+)/.exec(text)![1]));
   expect(await losses()).toEqual((await losses()).toSorted((a, b) => b - a));
-  await header.getByRole('button').click();
+  await header.getByRole('link').click();
   await expect(header).toHaveAttribute('aria-sort', 'ascending');
   expect(await losses()).toEqual((await losses()).toSorted((a, b) => a - b));
-  const [, ply] = /half move (\d+)/.exec((await worst.last().textContent())!)!;
+  // pointed at, it shows the position; it opens the Desk there
+  await worst.last().hover();
+  await expect(table.getByRole('img', { name: /^Position / })).toBeVisible();
+  const ply = /ply=(\d+)/.exec((await worst.last().getAttribute('href'))!)![1]!;
   await worst.last().click();
-  await expect(page.locator(`[data-ply="${Number(ply) - 1}"]`)).toHaveAttribute(
-    'aria-current',
-    'step',
-  );
+  await expect(page.locator(`[data-ply="${ply}"]`)).toHaveAttribute('aria-current', 'step');
   await open(page, `/?text=${encodeURIComponent(guest)}`);
 
   // chosen one by one
@@ -62,9 +61,9 @@ test('the games of a filter are gone over together, and the list tells how accur
     .first()
     .check();
   await expect(panel.getByRole('button', { name: 'Go over the game chosen …' })).toBeVisible();
-  await page.getByRole('checkbox', { name: 'Choose all games of this page' }).check();
+  await page.getByRole('checkbox', { name: 'Choose all games of the list' }).check();
   await expect(panel.getByRole('button', { name: 'Go over the 3 games chosen …' })).toBeVisible();
-  await page.getByRole('checkbox', { name: 'Choose all games of this page' }).uncheck();
+  await page.getByRole('checkbox', { name: 'Choose all games of the list' }).uncheck();
 
   // nothing is left to go over, unless what has been is not left out
   await ask.click();
@@ -96,5 +95,5 @@ test('games are gone over as soon as they are in, where that was chosen', async 
   const row = page.getByTestId('batch').first();
   await expect(row).toContainText('2 of 2 games · done', { timeout: 90_000 });
   await open(page, `/?text=${encodeURIComponent(guest)}`);
-  await expect(page.locator('tbody tr').filter({ hasText: /\d+ · \d+/ })).toHaveCount(2);
+  await expect(page.locator('tbody tr').filter({ hasText: /−\d+, move|none/ })).toHaveCount(2);
 });

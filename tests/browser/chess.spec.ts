@@ -204,9 +204,16 @@ test('a sweep can be stopped, and a game deleted', async ({ page }) => {
   await page.getByRole('button', { name: 'Keep it' }).click();
   await page.getByRole('button', { name: 'Delete' }).click();
   await page.getByRole('dialog').getByRole('button', { name: 'Delete' }).click();
-  await page.waitForURL(/\/$/);
+  await page.waitForURL(/\/\?gone=/);
+  const list = page.url();
   await page.goto(address);
   await expect(page.getByRole('heading', { name: 'Nothing here' })).toBeVisible();
+  // it can be brought back
+  await open(page, list);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByText('1 game is back.')).toBeVisible();
+  await page.goto(address);
+  await expect(page.getByText('Stopped; what was found stays.')).toBeVisible();
 });
 
 test('a game is entered by hand, on the board and by typing', async ({ page }) => {
@@ -240,7 +247,7 @@ test('a game is entered by hand, on the board and by typing', async ({ page }) =
 test('every view is accessible, in the light and in the dark', async ({ page }) => {
   test.slow();
   await open(page, '/');
-  const game = await page.locator('.games-table a').first().getAttribute('href');
+  const game = await page.locator('.games-table tbody a').first().getAttribute('href');
   for (const scheme of ['light', 'dark'] as const) {
     // colours still on their way to the dark are not what is to be judged
     await page.emulateMedia({ colorScheme: scheme, reducedMotion: 'reduce' });
@@ -257,7 +264,7 @@ test('every view is accessible, in the light and in the dark', async ({ page }) 
 
 test('what opens over the Desk is accessible too', async ({ page }) => {
   await open(page, '/');
-  const game = await page.locator('.games-table a').first().getAttribute('href');
+  const game = await page.locator('.games-table tbody a').first().getAttribute('href');
   for (const scheme of ['light', 'dark'] as const) {
     // colours still on their way to the dark are not what is to be judged
     await page.emulateMedia({ colorScheme: scheme, reducedMotion: 'reduce' });

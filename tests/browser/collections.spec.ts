@@ -25,7 +25,7 @@ test('games are put into a collection, found in it, given with it and taken out 
   await rows.filter({ hasText: 'Chess' }).getByRole('checkbox').check();
   await page.getByLabel('Name of a collection').fill('  Rook   endings ');
   await page.getByRole('button', { name: 'Put the game chosen into it' }).click();
-  await expect(page.getByText('holds 1 game now.')).toBeVisible();
+  await expect(page.getByText('1 game put into Rook endings.')).toBeVisible();
 
   await page.getByLabel('Collection', { exact: true }).selectOption('Rook endings (1)');
   await page.getByRole('button', { name: 'Find' }).click();
@@ -52,7 +52,7 @@ test('games are put into a collection, found in it, given with it and taken out 
   await rows.filter({ hasText: 'Shogi' }).getByRole('checkbox').check();
   await page.getByLabel('Name of a collection').fill('Rook endings');
   await page.getByRole('button', { name: 'Put the game chosen into it' }).click();
-  await expect(page.getByText('holds 2 games now.')).toBeVisible();
+  await expect(page.getByText('1 game put into Rook endings.')).toBeVisible();
   await visitor.reload();
   await expect(visitor.locator('.games-table tbody tr')).toHaveCount(2);
 

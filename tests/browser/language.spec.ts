@@ -7,7 +7,7 @@ test('the whole interface is read in Japanese, kept on the next visit, and in En
 }) => {
   const errors = watchForErrors(page);
   await open(page, '/?kind=shogi');
-  const game = await page.locator('.games-table a').first().getAttribute('href');
+  const game = await page.locator('.games-table tbody a').first().getAttribute('href');
   await page.getByRole('button', { name: '日本語で読む' }).click();
   await expect(page.getByRole('heading', { name: '対局', level: 1 })).toBeVisible();
   await expect(page.locator('html')).toHaveAttribute('lang', 'ja');

@@ -4,7 +4,13 @@ import { join, resolve } from 'node:path';
 import { afterAll, describe, expect, it } from 'vitest';
 
 const data = resolve('.data-test/front-door');
-const env = { ...process.env, BEKTRA_DATA: data, BEKTRA_PORT: '0', BEKTRA_LOG: 'silent' };
+const env = {
+  ...process.env,
+  BEKTRA_DATA: data,
+  BEKTRA_PORT: '0',
+  BEKTRA_LOG: 'silent',
+  BEKTRA_IMPORT_MB: '64',
+};
 delete (env as Record<string, unknown>).BEKTRA_DATABASE_URL;
 delete (env as Record<string, unknown>).BEKTRA_SECRET;
 
@@ -80,7 +86,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the front door', { timeout: 4
     // who has no account is led to where there is one
     const unknown = await fetch(first.url, { redirect: 'manual' });
     expect(unknown.headers.get('location')).toBe('/sign-in');
-    expect((await fetch(`${first.url}api/games/1`, { method: 'DELETE' })).status).toBe(401);
+    expect((await fetch(`${first.url}api/filters/1`, { method: 'DELETE' })).status).toBe(401);
     const ask = await demoAt(first.url);
     const headers = (await ask(first.url)).headers;
     expect(headers.get('cross-origin-opener-policy')).toBe('same-origin');
@@ -103,11 +109,16 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the front door', { timeout: 4
     expect(statSync(saved).mode & 0o077).toBe(0);
     const page = await (await ask(`${first.url}?kind=shogi`)).text();
     const [, id] = /\/games\/(\d+)"/.exec(page)!;
-    expect((await ask(`${first.url}api/games/${id}`, { method: 'DELETE' })).status).toBe(204);
+    const deletion = { do: 'delete' };
+    const deleted = await ask(`${first.url}api/games`, {
+      method: 'PUT',
+      body: JSON.stringify({ games: { ids: [Number(id)] }, change: deletion }),
+    });
+    expect(await deleted.json()).toMatchObject({ games: 1 });
     expect(await gamesAt(first.url)).toBe(games - 1);
 
     // changes from a foreign page are refused
-    const foreign = await ask(`${first.url}api/games/1`, {
+    const foreign = await ask(`${first.url}api/filters/1`, {
       method: 'DELETE',
       headers: { 'sec-fetch-site': 'cross-site' },
     });

@@ -20,7 +20,8 @@ import { admit, linksOf } from '@/server/access';
 import { archiveOf } from '@/server/archive';
 import { forgetAttempts, mayTry } from '@/server/attempts';
 import { startBatch } from '@/server/batches';
-import { changeCollection, makeCollection } from '@/server/collections';
+import { changeGames } from '@/server/change-games';
+import { makeCollection } from '@/server/collections';
 import { closeDatabase, database, migrateDatabase } from '@/server/database';
 import { createGame, saveSteps } from '@/server/games';
 import { give, grantsBy, grantsTo, withdraw } from '@/server/grants';
@@ -139,7 +140,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('accounts', () => {
     await startBatch(owner, { onlyNew: false }, { average: { nodes: 1000 } });
     await queueImport(owner, 'a.pgn', [Buffer.from('1. e4 *')], false, null);
     const collection = (await makeCollection(owner, 'Best'))!;
-    await changeCollection(owner, collection.id, { add: [id], remove: [] });
+    await changeGames(owner, { ids: [id] }, { do: 'put', collection: collection.id });
     for (const [giver, to] of [
       [owner, 'Friend'],
       [friend, 'Leaver'],
@@ -253,11 +254,11 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('grants', () => {
     const scope = { of: 'collection', id: collection.id } as const;
     await give(owner, { scope, to: 'Coach', right: 'edit', until: null });
     expect(await rightOf(coach)).toBe('read');
-    await changeCollection(owner, collection.id, { add: [game], remove: [] });
+    await changeGames(owner, { ids: [game] }, { do: 'put', collection: collection.id });
     expect(await rightOf(coach)).toBe('edit');
     await give(owner, { scope: one(), to: 'Coach', right: 'comment', until: null });
     expect(await rightOf(coach)).toBe('edit');
-    await changeCollection(owner, collection.id, { add: [], remove: [game] });
+    await changeGames(owner, { ids: [game] }, { do: 'takeOut', collection: collection.id });
     expect(await rightOf(coach)).toBe('comment');
   });
 
@@ -311,10 +312,8 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('grants', () => {
     const collection = (await makeCollection(coach, 'Mine'))!;
     const theirs = { of: 'collection', id: collection.id } as const;
     expect(await give(owner, { ...gift, scope: theirs, to: 'Coach' })).toBe('missing');
-    expect(await changeCollection(coach, collection.id, { add: [game], remove: [] })).toMatchObject(
-      {
-        games: 0,
-      },
-    );
+    const put = { do: 'put', collection: collection.id } as const;
+    expect(await changeGames(coach, { ids: [game] }, put)).toBe(0);
+    expect(await changeGames(owner, { ids: [game] }, put)).toBe('missing');
   });
 });

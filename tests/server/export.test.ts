@@ -1,13 +1,15 @@
+import { and, eq } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { GET as exportGames } from '@/app/api/games/export/route';
 import { withTag } from '@/core/game/record';
 import { readGames } from '@/core/notation/formats';
 import { isRead } from '@/core/notation/reading';
-import { closeDatabase, migrateDatabase } from '@/server/database';
+import { closeDatabase, database, migrateDatabase } from '@/server/database';
 import { gamesAsCsv, gamesAsText } from '@/server/export-games';
 import { createGame } from '@/server/games';
 import { findOwner, type Owner } from '@/server/owner';
 import { changePlayer, listPlayers } from '@/server/players';
+import { games } from '@/server/schema';
 import { cookieOf, newAccount } from '../support/accounts';
 import { useOwnDatabase } from '../support/database';
 import { mainLineOf } from '../support/lines';
@@ -51,8 +53,8 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('many games go out', () => {
 
   it('in their own format, each once, and none of others', async () => {
     const pgn = await textOf(gamesAsText(owner, {}, 'pgn'));
-    const games = [...readGames(pgn, 'pgn')].filter(isRead);
-    const rounds = games.map(
+    const read = [...readGames(pgn, 'pgn')].filter(isRead);
+    const rounds = read.map(
       ({ record }) => record.tags.find(({ name }) => name === 'Round')?.value,
     );
     expect(rounds).toEqual(Array.from({ length: 60 }, (_, index) => `${index + 1}`));
@@ -79,11 +81,25 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('many games go out', () => {
   });
 
   it('as a table', async () => {
+    await database()
+      .update(games)
+      .set({
+        labels: ['to show', 'endings'],
+        trend: 'one way',
+        turningPoints: 2,
+        depth: 11.5,
+        firstFigures: [81.5, 3, 20, 2.25, 1, 2, 0, 7, 12.5, 1, 66],
+        secondFigures: [75, null, 19, 3, 0, 0, 0, null, null, 0, 50],
+      })
+      .where(and(eq(games.kind, 'shogi'), eq(games.ownerId, owner.id), eq(games.round, '2')));
     const [head, ...rows] = (await textOf(gamesAsCsv(owner, { kind: 'shogi' }))).split('\r\n');
     expect(head!.startsWith('\ufeffgame,date,')).toBe(true);
+    expect(head!.endsWith(',second let-offs,second best chance')).toBe(true);
+    const common = (round: number) =>
+      `shogi,,,Open,${round},"'=Mirela, ""M""",,,,*,,first,600,blitz,,`;
     expect(rows).toEqual([
-      'shogi,,,Open,1,"\'=Mirela, ""M""",,,,*,,first,600,blitz,,,2',
-      'shogi,,,Open,2,"\'=Mirela, ""M""",,,,*,,first,600,blitz,,,1',
+      `${common(1)},2,,false${','.repeat(25)}`,
+      `${common(2)},1,to show; endings,false,11.5,one way,2,81.5,3,20,2.25,1,2,0,7,12.5,1,66,75,,19,3,0,0,0,,,0,50`,
       '',
     ]);
   });

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { DELETE as removeGame } from '@/app/api/games/[id]/route';
+import { GET as glimpse } from '@/app/api/games/[id]/moment/route';
 import { PUT as keepOwnSide } from '@/app/api/games/[id]/own-side/route';
 import { GET as findReview } from '@/app/api/games/[id]/review/route';
 import { GET as changes, POST as saveSteps } from '@/app/api/games/[id]/steps/route';
@@ -11,7 +11,8 @@ import {
 } from '@/app/api/games/[id]/sweep/route';
 import { POST as takeImport } from '@/app/api/imports/route';
 import { POST as think } from '@/app/api/games/[id]/think/route';
-import { POST as createGame } from '@/app/api/games/route';
+import { POST as saveFilter } from '@/app/api/filters/route';
+import { GET as listGames, POST as createGame, PUT as changeGames } from '@/app/api/games/route';
 import { POST as hurryBatch } from '@/app/api/batches/[id]/first/route';
 import { DELETE as stopBatch, PUT as pauseBatch } from '@/app/api/batches/[id]/route';
 import { GET as exportGame } from '@/app/api/games/[id]/export/route';
@@ -89,7 +90,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('routes answer', () => {
   it('to what is asked of a game that is not there, or of none', async () => {
     const steps = { version: 1, steps: [{ type: 'remove', node: 1 }] };
     const all: [Handler, object][] = [
-      [removeGame, {}],
+      [glimpse, { query: '?ply=1' }],
       [keepOwnSide, { body: { side: 0 } }],
       [findReview, {}],
       [changes, { query: '?since=1' }],
@@ -112,8 +113,60 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('routes answer', () => {
 
   it('to a game that is deleted', async () => {
     const own = await fresh();
-    expect(await ask(removeGame, { id: own })).toEqual([204, null]);
-    expect(await ask(removeGame, { id: own })).toEqual([404, 'missing']);
+    const change = (done: object) =>
+      ask(changeGames, { body: { games: { ids: [own] }, change: done } });
+    const deletion = { do: 'delete' };
+    const told = { games: 1, deleted: expect.any(String) as string };
+    expect(await change(deletion)).toEqual([200, told]);
+    expect(await change(deletion)).toEqual([200, { ...told, games: 0 }]);
+    expect(await ask(glimpse, { id: own, query: '?ply=1' })).toEqual([404, 'missing']);
+    expect(await change({ do: 'restore' })).toEqual([200, { games: 1, deleted: null }]);
+    expect(await ask(glimpse, { id: own, query: '?ply=1' })).toMatchObject([200, { last: null }]);
+    for (const ply of ['0', '-1', 'x', '12001'])
+      expect(await ask(glimpse, { id: own, query: `?ply=${ply}` })).toEqual([400, 'malformed']);
+    expect(await ask(glimpse, { id: own, query: '?ply=500' })).toEqual([404, 'missing']);
+  });
+
+  it('to what is asked of the library', async () => {
+    const own = await fresh();
+    const list = (query: string) => ask(listGames, { query });
+    const [, { games }] = (await list('?count=1&sort=-added')) as [number, { games: object[] }];
+    expect(games).toMatchObject([{ id: own }]);
+    expect(await list('?from=100000')).toEqual([200, { games: [] }]);
+    for (const query of ['?count=0', '?count=201', '?from=-1', '?from=x'])
+      expect(await list(query)).toEqual([400, 'malformed']);
+    // a filter that is not understood is none
+    expect(((await list('?accuracy=x&sort=x&count=1')) as [number, typeof games])[0]).toBe(200);
+    const change = (body: object) => ask(changeGames, { body });
+    const label = { do: 'label', label: 'x' };
+    for (const wrong of [
+      {},
+      { games: {}, change: { do: 'burn' } },
+      { games: {}, change: { do: 'label', label: ' ' } },
+      { games: {}, change: { do: 'label', label: 'x'.repeat(41) } },
+      { games: { ids: [] }, change: label },
+      { games: { ids: Array.from({ length: 1001 }, () => own) }, change: label },
+      { games: { accuracy: 'x' }, change: label },
+    ])
+      expect(await change(wrong)).toEqual([400, 'malformed']);
+    const put = { do: 'put', collection: Number(NOBODY) };
+    expect(await change({ games: { ids: [own] }, change: put })).toEqual([404, 'missing']);
+  });
+
+  it('to filters that are to be kept, with what of them is understood', async () => {
+    const save = (body: object) => ask(saveFilter, { body });
+    expect(
+      await save({ name: '  My   wins ', query: 'outcome=won&accuracy=x&sort=-accuracy&to=evil' }),
+    ).toEqual([
+      201,
+      { id: expect.any(Number) as number, name: 'My wins', query: 'outcome=won&sort=-accuracy' },
+    ]);
+    for (const wrong of [
+      { name: ' ', query: '' },
+      { name: 'x'.repeat(61), query: '' },
+      { name: 'x' },
+    ])
+      expect(await save(wrong)).toEqual([400, 'malformed']);
   });
 
   it('to whose side one was', async () => {

@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { getTranslations } from 'next-intl/server';
-import { countGames } from '@/server/game-list';
+import { countGames } from '@/server/library';
 import { DEMO_OWNER_ID } from '@/server/owner';
 import { ChangePassword, CloseAccount } from '@/ui/account/account-settings';
 import { Masthead } from '@/ui/shell/masthead';

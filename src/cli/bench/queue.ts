@@ -1,12 +1,13 @@
 import { Logger, run } from 'graphile-worker';
 import { sql } from 'drizzle-orm';
+import { STRETCH } from '@/contract/library';
 import { insertLine } from '@/core/game/edits';
 import { applySteps } from '@/core/game/steps';
 import { emptyTree, ROOT } from '@/core/game/tree';
 import { chess } from '@/core/chess/ruleset';
 import { startBatch, findBatch, stopBatch } from '@/server/batches';
 import { closeDatabase, database, migrateDatabase, pool } from '@/server/database';
-import { listGames } from '@/server/game-list';
+import { listGames } from '@/server/library';
 import { insertGames } from '@/server/insert-games';
 import { prepareGame } from '@/server/prepared-game';
 import { demoOwner, type Owner } from '@/server/owner';
@@ -61,7 +62,7 @@ async function measure(owner: Owner, name: string): Promise<number> {
     startBatch(owner, { ...filter, onlyNew: true }, SETTINGS),
   ))!;
   await timed('progress', () => findBatch(owner, batch.id));
-  await timed('list', () => listGames(owner, filter));
+  await timed('list', () => listGames(owner, filter, { count: STRETCH }));
   const started = performance.now();
   let taken = 0;
   const runner = await run({

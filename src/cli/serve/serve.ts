@@ -1,7 +1,7 @@
 import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { closeDatabase, migrateDatabase } from '@/server/database';
-import { fillSearchText } from '@/server/game-list';
+import { fillSearched } from '@/server/fill';
 import { fillPlayers } from '@/server/players';
 import { settings, type Settings } from '@/server/settings';
 import { CommandError, EXIT } from '../exit';
@@ -61,7 +61,7 @@ export async function serve(mode: 'start' | 'dev'): Promise<number> {
       databaseWatch = keepRunning('database', () => cluster.isRunning(), startAgain, say);
     }
     await migrateDatabase();
-    await fillSearchText();
+    await fillSearched();
     await fillPlayers();
     await seedDemo(say);
     if (mode === 'start') await buildWeb(config.root, say);

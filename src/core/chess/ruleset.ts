@@ -87,6 +87,16 @@ export const chess: Ruleset<ChessPosition> = {
     return next;
   },
   key: (position) => position.key(),
+  keysAlong(from, moves) {
+    const position = from.clone();
+    return [
+      position.key(),
+      ...moves.map((move) => {
+        position.make(move);
+        return position.key();
+      }),
+    ];
+  },
   side: (position) => position.side,
   inCheck: (position) => position.inCheck(),
   moveNumber: (position) => position.fullmoves,

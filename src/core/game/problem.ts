@@ -41,7 +41,7 @@ export class ReadError extends Error {
 export const LIMITS = {
   /** Bytes of a file that is read whole. */
   fileBytes: 64 * 1024 * 1024,
-  gamesPerFile: 100_000,
+  gamesPerFile: 5_000_000,
   /** Characters of one game. */
   gameLength: 16 * 1024 * 1024,
   /** Nodes of one game's tree. */

@@ -61,6 +61,8 @@ export interface Rules<P = Position> {
   play(position: P, move: Move): P;
   /** 64 bits, equal for positions that are equal under the repetition rule of the game. */
   key(position: P): bigint;
+  /** The keys of a position and of those that legal moves lead to, one after the other. */
+  keysAlong(position: P, moves: readonly Move[]): bigint[];
   side(position: P): Side;
   inCheck(position: P): boolean;
   /** `history`: all earlier positions of the game, oldest first, without `position`. */

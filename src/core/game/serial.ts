@@ -13,6 +13,7 @@ import {
   ROOT,
   type Annotations,
   type GameNode,
+  type GameTree,
   type NodeId,
 } from './tree';
 
@@ -79,14 +80,17 @@ export const recordSchema = z.object({
 
 /** A game as plain data, for storing and sending. */
 export type RecordJson = z.infer<typeof recordSchema>;
+type NodeJson = RecordJson['nodes'][number];
+
+const nodeToJson = (
+  { children: _, move, ...node }: GameNode,
+  code: (move: Move) => string,
+): NodeJson => ({ ...node, move: node.parent === null ? '' : code(move) });
 
 /** Writes a game as plain data. */
 export function toJson({ tree, tags, result, end }: GameRecord): RecordJson {
   const { code } = rulesetOf(tree.kind);
-  const nodes = [...nodesInOrder(tree)].map(({ children: _, move, ...node }) => ({
-    ...node,
-    move: node.parent === null ? '' : code(move),
-  }));
+  const nodes = Array.from(nodesInOrder(tree), (node) => nodeToJson(node, code));
   return { kind: tree.kind, start: tree.start, nodes, tags: [...tags], result, end };
 }
 
@@ -124,6 +128,37 @@ export function fromJson(
   if (!nodes.has(ROOT)) throw new Error('the tree has no root');
   const { kind, start, tags, result, end } = json;
   return { tree: { kind, start, nodes }, tags, result, end };
+}
+
+/** A node as it is stored: one that only goes on from the one before it is its move alone. */
+export type PackedNode = NodeJson | string;
+
+/** A tree's nodes in a fifth of the room of {@link RecordJson}. */
+export function packNodes(tree: GameTree): PackedNode[] {
+  const { code } = rulesetOf(tree.kind);
+  const packed: PackedNode[] = [];
+  let last: NodeId | null = null;
+  for (const node of nodesInOrder(tree)) {
+    const goesOn = last !== null && node.parent === last && node.id === last + 1;
+    last = node.id;
+    packed.push(
+      goesOn && Object.keys(node).length === BARE ? code(node.move) : nodeToJson(node, code),
+    );
+  }
+  return packed;
+}
+
+/** Fields of a node on which nothing was written. */
+const BARE = 4;
+
+/** The nodes that {@link packNodes} was given. */
+export function unpackNodes(packed: readonly PackedNode[]): NodeJson[] {
+  let last: NodeId = ROOT;
+  return packed.map((node) => {
+    const whole = typeof node === 'string' ? { id: last + 1, parent: last, move: node } : node;
+    last = whole.id;
+    return whole;
+  });
 }
 
 function playChecked(kind: RecordJson['kind'], position: Position, move: Move): Position {

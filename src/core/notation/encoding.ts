@@ -15,8 +15,12 @@ export function isUtf8(bytes: Uint8Array): boolean {
 }
 
 /** Decodes UTF-8 (a byte order mark is dropped), else the legacy encoding usual for the game. */
-export const decodeText = (bytes: Uint8Array, kind: GameKind): string =>
-  new TextDecoder(isUtf8(bytes) ? 'utf-8' : FALLBACK[kind]).decode(bytes);
+export function decodeText(bytes: Uint8Array, kind: GameKind): string {
+  if (isUtf8(bytes)) return new TextDecoder().decode(bytes);
+  const decoder = new TextDecoder(FALLBACK[kind]);
+  // all at once, Node takes Windows-1252 for Latin-1
+  return decoder.decode(bytes, { stream: true }) + decoder.decode();
+}
 
 export const legacyEncoding = (kind: GameKind): string => FALLBACK[kind];
 

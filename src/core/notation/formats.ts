@@ -21,11 +21,33 @@ interface FormatDefinition {
   kind: GameKind;
   extensions: readonly string[];
   read(text: string): Iterable<Reading>;
+  /** Where a text need not be there as a whole. */
+  stream?: () => GameStream;
   write(record: GameRecord): string;
   /** What it can't hold of a game. */
   lacks: readonly Lack[];
   /** Which tags it holds, where that is not all or none. */
   holdsTag?(tag: Tag): boolean;
+}
+
+/** Reads the games of a text that comes in pieces, as they become complete. */
+export interface GameStream {
+  push(text: string): Iterable<Reading>;
+  /** The last ones. */
+  end(): Iterable<Reading>;
+}
+
+class PgnStream implements GameStream {
+  private readonly splitter = new PgnSplitter();
+  private game = 1;
+
+  *push(text: string): Generator<Reading> {
+    this.game = yield* readPgnSections(this.splitter.push(text), this.game);
+  }
+
+  *end(): Generator<Reading> {
+    yield* readPgnSections(this.splitter.end(), this.game);
+  }
 }
 
 /** Names, in the message catalogue, of what a format can't hold. */
@@ -37,9 +59,11 @@ const DEFINITIONS: Record<Format, FormatDefinition> = {
     kind: 'chess',
     extensions: ['pgn'],
     *read(text) {
-      const splitter = new PgnSplitter();
-      yield* readPgnSections(splitter.end(), yield* readPgnSections(splitter.push(text)));
+      const stream = new PgnStream();
+      yield* stream.push(text);
+      yield* stream.end();
     },
+    stream: () => new PgnStream(),
     write: writePgn,
     lacks: [],
   },
@@ -112,6 +136,10 @@ export function formatOfText(text: string): Format | null {
   if (/^\s*1\s*\.\s*[a-hKQRBNO♔-♟]/m.test(head)) return 'pgn';
   return null;
 }
+
+/** Reads games from a text that comes in pieces; null where the format needs it as a whole. */
+export const streamGames = (format: Format): GameStream | null =>
+  DEFINITIONS[format].stream?.() ?? null;
 
 /** Reads all games of a text. */
 export const readGames = (text: string, format: Format): Iterable<Reading> =>

@@ -1,45 +1,93 @@
 import type { Side } from '../game/ruleset';
 import type { Findings, MoveReview } from './review';
-import { trendOf, type Trend } from './summary';
+import { summaryOf, type Trend } from './summary';
 import { FLAGS, type Flag } from './verdict';
 
-/** What a sweep says of one side's moves, in figures that are set beside those of other games. */
-export interface SideFigures {
-  accuracy: number | null;
+/** What a sweep says of one side's moves, in figures that are set beside those of other games; in the order in which they are stored. */
+export const SIDE_FIGURES = [
+  'accuracy',
   /** Standard error of the accuracy. */
-  error: number | null;
+  'error',
   /** Moves that they rest on. */
-  moves: number;
-  meanLoss: number | null;
-  flags: Record<Flag, number>;
-  /** The move that lost most, from 1; null where none was flagged. */
-  worst: { ply: number; loss: number } | null;
-}
+  'moves',
+  'meanLoss',
+  'inaccuracies',
+  'mistakes',
+  'blunders',
+  /** The move that lost most, from 1, and its loss; null where none was flagged. */
+  'worstPly',
+  'worstLoss',
+  /** Errors of the other side that went unpunished. */
+  'letOffs',
+  /** The best chance that the side ever had, 0–100. */
+  'peak',
+] as const;
+export type SideFigure = (typeof SIDE_FIGURES)[number];
+export type SideFigures = Readonly<Record<SideFigure, number | null>>;
 
 export interface GameFigures {
   trend: Trend | null;
+  turningPoints: number;
+  /** Mean depth in plies to which the moves were looked at; null where none was. */
+  depth: number | null;
   sides: readonly [SideFigures, SideFigures];
 }
 
+const PLURAL = {
+  inaccuracy: 'inaccuracies',
+  mistake: 'mistakes',
+  blunder: 'blunders',
+} as const satisfies Record<Flag, SideFigure>;
+
 /** The figures of a game, from what a sweep says of it. */
-export function figuresOf({ moves, course, accuracy }: Findings): GameFigures {
+export function figuresOf(findings: Findings): GameFigures {
+  const { moves, course, accuracy } = findings;
+  const { trend, sides } = summaryOf(findings);
+  const known = moves.filter((move) => move !== null);
   const of = (side: Side): SideFigures => {
-    const own = moves.filter((move): move is MoveReview => move?.side === side);
-    const count = (flag: Flag): number => own.filter(({ verdict }) => verdict === flag).length;
-    const flags = Object.fromEntries(FLAGS.map((flag) => [flag, count(flag)]));
+    const own = known.filter((move) => move.side === side);
     const worst = own.reduce<MoveReview | null>(
       (most, move) => (move.loss > (most?.loss ?? 0) ? move : most),
       null,
     );
+    const isFlagged = worst !== null && worst.verdict in PLURAL;
+    const chances = course.flatMap((value) =>
+      value ? [side === 0 ? value.chance : 100 - value.chance] : [],
+    );
     const { value, error, moves: rated, meanLoss } = accuracy[side];
+    const flags = FLAGS.map((flag) => [
+      PLURAL[flag],
+      own.filter(({ verdict }) => verdict === flag).length,
+    ]) as [(typeof PLURAL)[Flag], number][];
     return {
+      ...(Object.fromEntries(flags) as Record<(typeof PLURAL)[Flag], number>),
       accuracy: value,
       error,
       moves: rated,
       meanLoss,
-      flags: flags as Record<Flag, number>,
-      worst: worst && worst.verdict in flags ? { ply: worst.ply, loss: worst.loss } : null,
+      worstPly: isFlagged ? worst.ply : null,
+      worstLoss: isFlagged ? worst.loss : null,
+      letOffs: sides[side].letOffs.length,
+      peak: chances.length > 0 ? Math.max(...chances) : null,
     };
   };
-  return { trend: trendOf(course)?.trend ?? null, sides: [of(0), of(1)] };
+  return {
+    trend: trend?.trend ?? null,
+    turningPoints: known.filter(({ isTurningPoint }) => isTurningPoint).length,
+    depth:
+      known.length > 0 ? known.reduce((sum, { depth }) => sum + depth, 0) / known.length : null,
+    sides: [of(0), of(1)],
+  };
 }
+
+/** A side's figures as they are stored. */
+export const packFigures = (figures: SideFigures): (number | null)[] =>
+  SIDE_FIGURES.map((name) => figures[name]);
+
+/** The same read back; null where nothing is stored. */
+export const unpackFigures = (stored: readonly (number | null)[] | null): SideFigures | null =>
+  stored &&
+  (Object.fromEntries(SIDE_FIGURES.map((name, index) => [name, stored[index] ?? null])) as Record<
+    SideFigure,
+    number | null
+  >);

@@ -26,8 +26,13 @@ export function AccountMenu() {
   };
   return (
     <Dropdown align="end">
-      <Dropdown.Toggle variant="plain" className="account-name" title={t('menu')}>
-        <Person aria-hidden="true" /> {account.name}
+      <Dropdown.Toggle
+        variant="plain"
+        className="account-name"
+        title={t('menu')}
+        aria-label={account.name}
+      >
+        <Person aria-hidden="true" /> <span className="d-none d-sm-inline">{account.name}</span>
       </Dropdown.Toggle>
       <Dropdown.Menu>
         <Dropdown.Item as={Link} href="/account">

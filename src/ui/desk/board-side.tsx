@@ -30,6 +30,7 @@ import { clockText } from '../format';
 import { numberText, readLine } from '../move-text';
 import { usePreferences, useShogiNotation } from '../preferences';
 import { useSideName } from '../side-name';
+import { useDeskSetup } from './desk-setup';
 import { useDeskShortcuts } from './shortcuts';
 import { useBoardEdits } from './board-edits';
 import { nextAfter } from './desk-keys';
@@ -193,6 +194,8 @@ function ExcursionBanner({ base, codes, step }: Excursion) {
 }
 
 function PlayerLine({ side, position, ply }: { side: Side; position: Position; ply: number }) {
+  // whose side it is in a game that somebody else has given, is not the reader's
+  const isOwn = useDeskSetup().givenBy === null;
   const t = useTranslations('desk');
   const view = useDesk((state) => state.view);
   const sideName = useSideName(view.ruleset);
@@ -210,9 +213,13 @@ function PlayerLine({ side, position, ply }: { side: Side; position: Position; p
       const name = view.ruleset.pieceIn(notation, piece);
       return count > 1 ? t('pieceCount', { count, piece: name }) : name;
     });
-  const details = [title, rating, country, team, ownSide === side ? t('you') : null].filter(
-    (detail) => detail !== null,
-  );
+  const details = [
+    title,
+    rating,
+    country,
+    team,
+    isOwn && ownSide === side ? t('you') : null,
+  ].filter((detail) => detail !== null);
   return (
     <div className="player-line">
       <span className={`dot ${colour}`} aria-hidden="true" />

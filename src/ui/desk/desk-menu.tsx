@@ -8,8 +8,8 @@ import { Dialog } from '../dialog/dialog';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import Dropdown from 'react-bootstrap/Dropdown';
-import { removeGame } from '@/contract/games';
-import { call, succeeds } from '../call';
+import { changeGames } from '@/contract/library';
+import { call } from '../call';
 import { remarksQuery } from '@/core/review/remarks';
 import { usePreferences } from '../preferences';
 import { useDesk, useMay } from './desk-store';
@@ -140,9 +140,16 @@ function DeleteDialog({ onClose }: { onClose(): void }) {
   const gameId = useDesk((state) => state.gameId);
   const [failed, setFailed] = useState(false);
   const remove = async (): Promise<void> => {
-    if (!(await succeeds(call(removeGame, { id: gameId! })))) return setFailed(true);
+    let at: string | null;
+    try {
+      ({ deleted: at } = await call(changeGames, {
+        body: { games: { ids: [gameId!] }, change: { do: 'delete' } },
+      }));
+    } catch {
+      return setFailed(true);
+    }
     // the address leads nowhere any more, so it is not left in the history
-    router.replace('/');
+    router.replace(`/?gone=${at ?? ''}`);
     router.refresh();
   };
   return (

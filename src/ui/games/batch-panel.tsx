@@ -1,6 +1,6 @@
 'use client';
 
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import { useRouter } from 'next/navigation';
 import { useQuery } from '@tanstack/react-query';
 import { useTranslations } from 'next-intl';
@@ -23,7 +23,7 @@ import { OverSelect, SweepChoices } from '../sweep-choices';
 import { useServerEvents } from '../server-events';
 import { ThinProgress } from '../thin-progress';
 import { useSaySettings } from '../use-say-settings';
-import { useSelection } from './selection';
+import { choiceOf, countOf, useSelection } from './selection';
 
 const isOpen = ({ state }: Batch): boolean => state === 'running' || state === 'paused';
 
@@ -37,6 +37,7 @@ export function BatchPanel({
   count,
   usual,
   known,
+  children,
 }: {
   filter: GameFilter;
   /** How many games the filter holds. */
@@ -44,11 +45,17 @@ export function BatchPanel({
   /** Settings as text. */
   usual: string;
   known: Batch[];
+  /** What else can be done with these games. */
+  children: ReactNode;
 }) {
   const t = useTranslations('batch');
   const choices = useTranslations('choices');
   const router = useRouter();
   const [asking, setAsking] = useState(false);
+  /** Those that were over before this visit. */
+  const [earlier] = useState(
+    () => new Set(known.filter((batch) => !isOpen(batch)).map(({ id }) => id)),
+  );
   const [settings, setSettings] = useEffort(usual);
   const [onlyNew, setOnlyNew] = useState(true);
   const [ownMoves, setOwnMoves] = useState(false);
@@ -73,12 +80,13 @@ export function BatchPanel({
     },
     () => void refetch(),
   );
-  const chosen = useSelection((state) => state.chosen);
-  const isChosen = chosen.size > 0;
+  const selection = useSelection();
+  const chosen = countOf(selection);
+  const isChosen = chosen > 0;
   const start = async (): Promise<void> => {
     setProblem(null);
     try {
-      const games = isChosen ? { ids: [...chosen] } : filter;
+      const games = choiceOf(selection, filter) ?? filter;
       const body = { ...games, onlyNew, ownMoves, settings: scopedSettings(settings, { over }) };
       await call(startBatch, { body });
     } catch (error) {
@@ -90,20 +98,34 @@ export function BatchPanel({
     setProblem((await succeeds(request)) ? null : 'failed');
     await refetch();
   };
+  const row = (batch: Batch) => (
+    <BatchRow
+      key={batch.id}
+      batch={batch}
+      onPause={(paused) => void settle(call(pauseBatch, { id: batch.id, body: { paused } }))}
+      onFirst={
+        isOpen(batch) && batches.filter(isOpen).indexOf(batch) > 0
+          ? () => void settle(call(hurryBatch, { id: batch.id }))
+          : null
+      }
+      onStop={() => void settle(call(stopBatch, { id: batch.id }))}
+    />
+  );
   return (
     <section aria-label={t('title')} className="d-flex flex-column gap-2">
-      {count > 0 && (
-        <div>
+      <div className="d-flex gap-3 flex-wrap align-items-center">
+        {count > 0 && filter.deleted === undefined && (
           <Button variant="plain" onClick={() => setAsking(true)}>
-            {isChosen ? t('openChosen', { count: chosen.size }) : t('open', { count })}
+            {isChosen ? t('openChosen', { count: chosen }) : t('open', { count })}
           </Button>
-        </div>
-      )}
+        )}
+        {children}
+      </div>
       {asking && (
         <SweepChoices
           kind={filter.kind ?? null}
           effort={settings}
-          moves={(isChosen ? chosen.size : count) * USUAL_MOVES * (ownMoves ? ONE_SIDE : 1)}
+          moves={(isChosen ? chosen : count) * USUAL_MOVES * (ownMoves ? ONE_SIDE : 1)}
           problem={null}
           onEffort={setSettings}
           onStart={() => void start()}
@@ -129,19 +151,13 @@ export function BatchPanel({
           {t(problem)}
         </p>
       )}
-      {batches.map((batch) => (
-        <BatchRow
-          key={batch.id}
-          batch={batch}
-          onPause={(paused) => void settle(call(pauseBatch, { id: batch.id, body: { paused } }))}
-          onFirst={
-            isOpen(batch) && batches.filter(isOpen).indexOf(batch) > 0
-              ? () => void settle(call(hurryBatch, { id: batch.id }))
-              : null
-          }
-          onStop={() => void settle(call(stopBatch, { id: batch.id }))}
-        />
-      ))}
+      {batches.filter(({ id }) => !earlier.has(id)).map(row)}
+      {earlier.size > 0 && (
+        <details>
+          <summary className="soft">{t('earlier', { count: earlier.size })}</summary>
+          {batches.filter(({ id }) => earlier.has(id)).map(row)}
+        </details>
+      )}
     </section>
   );
 }

@@ -1,92 +1,106 @@
-import Link from 'next/link';
-import { getTranslations } from 'next-intl/server';
-import { resultKey } from '../result-key';
-import { rulesetOf } from '@/core/rulesets';
-import { ChooseAll, ChooseGame } from './selection';
-import type { GameSummary } from '@/server/game-list';
+'use client';
 
-/** A plain list of games; each opens its Desk. */
-export async function GamesTable({
-  games,
-  canChoose = false,
-}: {
-  games: readonly GameSummary[];
-  /** Whether something can be done with many of them at once. */
-  canChoose?: boolean;
-}) {
-  const t = await getTranslations('games');
-  const results = await getTranslations('results');
-  const handicaps = await getTranslations('handicaps');
-  const player = (game: GameSummary, side: 0 | 1) => {
-    const name = game.players[side] ?? '?';
-    const won = game.result === (side === 0 ? '1-0' : '0-1');
-    return (
-      <span className={won ? 'won' : undefined}>
-        {name}
-        {game.ratings[side] !== null && <span className="soft"> {game.ratings[side]}</span>}
-        {game.ownSide === side && <span className="visually-hidden"> ({t('you')})</span>}
-      </span>
-    );
-  };
+import Link from 'next/link';
+import { useTranslations } from 'next-intl';
+import type { ReactNode, Ref } from 'react';
+import { type Column, type GameSummary, type Order } from '@/contract/library';
+import { columnClass, firstWay, useCell } from './game-columns';
+import { ChooseAll, ChooseGame } from './selection';
+
+interface Props {
+  columns: readonly Column[];
+  /** Whether they are the reader's own: which side is theirs is said, and something can be done with many at once. */
+  isOwn?: boolean;
+  /** How they are ordered, and the address of the list in another order; absent: as they come. */
+  order?: { now: Order; href(order: Order): string };
+  /** Of all games, not only of those that are in the page. */
+  count: number;
+  /** The rows, as {@link useGameRow} draws them. */
+  children: ReactNode;
+  ref?: Ref<HTMLTableSectionElement>;
+}
+
+/** A table of games under the names of its columns, by which it can be ordered. */
+export function GamesTable({ columns, isOwn = false, order, count, children, ref }: Props) {
+  const t = useTranslations('library.columns');
   return (
-    <div className="table-responsive quiet-box p-0">
-      <table className="table table-hover games-table">
+    <div className="games-scroll quiet-box p-0">
+      <table className="table table-hover games-table" aria-rowcount={count + 1}>
         <thead>
-          <tr>
-            {canChoose && (
+          <tr aria-rowindex={1}>
+            {isOwn && (
               <th>
-                <ChooseAll ids={games.map(({ id }) => id)} />
+                <ChooseAll />
               </th>
             )}
-            <th>{t('date')}</th>
-            <th className="d-none d-sm-table-cell">{t('game')}</th>
-            <th>{t('players')}</th>
-            <th>{t('result')}</th>
-            <th className="text-end d-none d-sm-table-cell">{t('accuracy')}</th>
-            <th>{t('event')}</th>
-            <th className="text-end d-none d-sm-table-cell">{t('moves')}</th>
+            {columns.map((column) => {
+              const way = order?.now.by === column ? order.now.way : null;
+              const next = way === null ? firstWay(column) : way === 'up' ? 'down' : 'up';
+              return (
+                <th
+                  key={column}
+                  className={columnClass(column)}
+                  aria-sort={way === null ? undefined : way === 'up' ? 'ascending' : 'descending'}
+                >
+                  {order ? (
+                    <Link
+                      href={order.href({ by: column, way: next })}
+                      prefetch={false}
+                      scroll={false}
+                    >
+                      {t(column)}
+                      <span aria-hidden="true">
+                        {way === null ? '' : way === 'up' ? ' ↑' : ' ↓'}
+                      </span>
+                    </Link>
+                  ) : (
+                    t(column)
+                  )}
+                </th>
+              );
+            })}
           </tr>
         </thead>
-        <tbody>
-          {games.map((game) => (
-            <tr key={game.id}>
-              {canChoose && (
-                <td>
-                  <ChooseGame
-                    id={game.id}
-                    label={t('choose', {
-                      first: game.players[0] ?? '?',
-                      second: game.players[1] ?? '?',
-                    })}
-                  />
-                </td>
-              )}
-              <td>{game.date ?? '–'}</td>
-              <td className="soft d-none d-sm-table-cell">{t(game.kind)}</td>
-              <td className="wide">
-                <Link href={`/games/${game.id}`}>
-                  {player(game, 0)} – {player(game, 1)}
-                </Link>
-              </td>
-              <td className="text-nowrap">{results(resultKey(game, game.result))}</td>
-              <td className="text-end text-nowrap d-none d-sm-table-cell">
-                {game.accuracy?.map((value) => value?.toFixed(0) ?? '–').join(' · ')}
-              </td>
-              <td className="wide">
-                {game.event ?? '–'}
-                {game.round && <span className="soft"> {t('round', { round: game.round })}</span>}
-                {game.timeControl && <span className="soft"> · {game.timeControl}</span>}
-                {game.handicap && (
-                  <span className="soft"> · {handicaps(game.handicap as 'even')}</span>
-                )}
-              </td>
-              <td className="text-end d-none d-sm-table-cell">
-                {rulesetOf(game.kind).numbering === 'move' ? Math.ceil(game.plies / 2) : game.plies}
-              </td>
-            </tr>
-          ))}
-        </tbody>
+        <tbody ref={ref}>{children}</tbody>
       </table>
     </div>
   );
+}
+
+/** Draws the rows of such a table. @param game null: it is still on its way */
+export function useGameRow(
+  columns: readonly Column[],
+  isOwn = false,
+): (game: GameSummary | null, index: number, measure?: Ref<HTMLTableRowElement>) => ReactNode {
+  const t = useTranslations('games');
+  const cell = useCell(isOwn);
+  const row = (game: GameSummary | null, index: number, measure?: Ref<HTMLTableRowElement>) => (
+    <tr
+      key={index}
+      ref={measure}
+      data-index={index}
+      aria-rowindex={index + 2}
+      aria-busy={game === null || undefined}
+    >
+      {isOwn && (
+        <td>
+          {game && (
+            <ChooseGame
+              id={game.id}
+              label={t('choose', {
+                first: game.players[0] ?? '?',
+                second: game.players[1] ?? '?',
+              })}
+            />
+          )}
+        </td>
+      )}
+      {columns.map((column) => (
+        <td key={column} className={columnClass(column)}>
+          {game ? cell(column, game) : column === 'players' ? '…' : ''}
+        </td>
+      ))}
+    </tr>
+  );
+  return row;
 }

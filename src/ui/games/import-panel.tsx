@@ -144,7 +144,7 @@ export function ImportPanel({
           type="file"
           hidden
           multiple
-          accept=".pgn,.epd,.fen,.kif,.kifu,.ki2,.ki2u,.csa,.sfen,.usi,.txt"
+          accept=".pgn,.epd,.fen,.kif,.kifu,.ki2,.ki2u,.csa,.sfen,.usi,.txt,.zip,.gz"
           aria-label={t('choose')}
           onChange={(event) => {
             if (event.target.files) void sendFiles(event.target.files);
@@ -191,7 +191,7 @@ function SweepOnImport() {
   return (
     <Form.Select
       value={sweepOnImport ?? ''}
-      style={{ width: 'auto' }}
+      style={{ width: 'auto', maxWidth: '14rem' }}
       aria-label={t('sweep')}
       title={t('sweep')}
       onChange={({ target }) => set({ sweepOnImport: target.value || null })}

@@ -3,17 +3,26 @@
 import { useTranslations } from 'next-intl';
 import Form from 'react-bootstrap/Form';
 import { create } from 'zustand';
-import { MOST_CHOSEN } from '@/contract/batches';
+import { MOST_CHOSEN, type GameFilter } from '@/contract/game-filter';
 
 interface Selection {
-  /** Games chosen one by one, on whatever page of the list. */
+  /** Games chosen one by one. */
   chosen: ReadonlySet<number>;
+  /** Instead, all that the filter holds. */
+  all: boolean;
+  /** How many that would be. */
+  held: number;
   choose(ids: readonly number[], isChosen: boolean): void;
+  chooseAll(all: boolean): void;
+  /** The list is another one. */
+  reset(held: number): void;
 }
 
 /** Which games of the list are chosen; it lasts while the list is looked at. */
 export const useSelection = create<Selection>()((set) => ({
   chosen: new Set(),
+  all: false,
+  held: 0,
   choose: (ids, isChosen) =>
     set(({ chosen }) => {
       const next = isChosen
@@ -21,36 +30,51 @@ export const useSelection = create<Selection>()((set) => ({
         : [...chosen].filter((id) => !ids.includes(id));
       return { chosen: new Set(next) };
     }),
+  chooseAll: (all) => set({ all, chosen: new Set() }),
+  reset: (held) => set({ all: false, held }),
 }));
+
+export const countOf = ({ all, held, chosen }: Selection): number => (all ? held : chosen.size);
+
+/** The games that are chosen; null: none is. */
+export const choiceOf = (
+  { all, chosen }: Selection,
+  filter: GameFilter,
+): (GameFilter & { ids?: number[] }) | null =>
+  all
+    ? filter
+    : chosen.size > 0
+      ? { ids: [...chosen], ...(filter.deleted ? { deleted: filter.deleted } : {}) }
+      : null;
 
 /** Chooses a game of the list, or lets go of it. */
 export function ChooseGame({ id, label }: { id: number; label: string }) {
-  const isChosen = useSelection(({ chosen }) => chosen.has(id));
+  const isChosen = useSelection(({ chosen, all }) => all || chosen.has(id));
+  const all = useSelection((state) => state.all);
   const choose = useSelection((state) => state.choose);
   return (
     <Form.Check
       aria-label={label}
       checked={isChosen}
+      disabled={all}
       onChange={(event) => choose([id], event.target.checked)}
     />
   );
 }
 
-/** The same for all games of a page. */
-export function ChooseAll({ ids }: { ids: readonly number[] }) {
+/** The same for all games that the list's filter holds. */
+export function ChooseAll() {
   const t = useTranslations('games');
-  const chosen = useSelection((state) => state.chosen);
-  const choose = useSelection((state) => state.choose);
-  const count = ids.filter((id) => chosen.has(id)).length;
+  const { all, chosen, chooseAll } = useSelection();
   return (
     <Form.Check
       aria-label={t('chooseAll')}
       title={t('chooseAll')}
-      checked={count > 0 && count === ids.length}
+      checked={all}
       ref={(box: HTMLInputElement | null) => {
-        if (box) box.indeterminate = count > 0 && count < ids.length;
+        if (box) box.indeterminate = !all && chosen.size > 0;
       }}
-      onChange={(event) => choose(ids, event.target.checked)}
+      onChange={(event) => chooseAll(event.target.checked)}
     />
   );
 }

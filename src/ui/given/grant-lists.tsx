@@ -25,8 +25,10 @@ export function GivenList({ grants, onWithdrawn }: GivenProps) {
           <strong>
             <Given grant={grant} />
           </strong>{' '}
-          {grant.grantee === null ? t('byLink') : t('to', { name: grant.grantee })} ·{' '}
-          {t(`may.${grant.right}`)}
+          {t(grant.grantee === null ? 'byLink' : 'to', {
+            name: grant.grantee ?? '',
+            what: t(`may.${grant.right}`),
+          })}
           <Until until={grant.until} />
           {grant.link !== null && (
             <>
@@ -60,7 +62,7 @@ export function ReceivedList({ grants, mayDecline }: ReceivedProps) {
           >
             <Given grant={grant} />
           </Link>{' '}
-          {t('of', { name: grant.owner })} · {t(`may.${grant.right}`)}
+          {t('of', { name: grant.owner })} · {t('youMay', { what: t(`may.${grant.right}`) })}
           <Until until={grant.until} />{' '}
           {mayDecline && grant.grantee !== null && <End id={grant.id} text={t('decline')} />}
         </li>

@@ -1,8 +1,12 @@
+import { readFilter } from '@/contract/game-filter';
 import * as contract from '@/contract/games';
+import { changeGames, listGames, readOrder } from '@/contract/library';
 import { limitProblem } from '@/core/game/problem';
 import { fromJson } from '@/core/game/serial';
 import { treeLimit } from '@/core/game/tree';
+import * as many from '@/server/change-games';
 import { createGame } from '@/server/games';
+import * as library from '@/server/library';
 import { refuse, serve } from '../guard';
 
 /** Stores a game entered by hand. */
@@ -11,6 +15,21 @@ export const POST = serve(contract.createGame, async ({ owner, query, body }) =>
   const limit = treeLimit(record.tree);
   if (limit) refuse(422, 'limit', limitProblem(limit));
   return createGame(owner, record, query.copy !== undefined);
+});
+
+/** A stretch of the library. */
+export const GET = serve(listGames, async ({ owner, query }) => {
+  const { from, count, sort } = query;
+  const stretch = { order: readOrder(sort), from, count };
+  return { games: await library.listGames(owner, readFilter(query), stretch) };
+});
+
+/** Does something with many games. */
+export const PUT = serve(changeGames, async ({ owner, body: { games, change } }) => {
+  const now = new Date();
+  const changed = await many.changeGames(owner, games, change, now);
+  if (changed === 'missing') refuse(404, changed);
+  return { games: changed, deleted: change.do === 'delete' ? now.toISOString() : null };
 });
 
 function readRecord(json: Parameters<typeof fromJson>[0]) {

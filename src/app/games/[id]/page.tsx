@@ -1,6 +1,7 @@
 import type { Metadata } from 'next';
+import { after } from 'next/server';
 import { getTranslations } from 'next-intl/server';
-import { filterQuery } from '@/contract/game-filter';
+import { libraryHref } from '@/contract/library';
 import { gameInfo } from '@/core/game/info';
 import type { GameRecord } from '@/core/game/record';
 import { toJson } from '@/core/game/serial';
@@ -8,6 +9,7 @@ import { mainLine, ROOT, type NodeId } from '@/core/game/tree';
 import { ownSideOf } from '@/server/own-side';
 import { settings } from '@/server/settings';
 import { reviewOf } from '@/server/findings';
+import { noteOpened } from '@/server/library';
 import { neighboursOf } from '@/server/neighbours';
 import type { Owner } from '@/server/owner';
 import type { DeskSetup } from '@/ui/desk/desk-setup';
@@ -39,7 +41,7 @@ async function besideOf(owner: Owner, id: number): Promise<DeskSetup['beside']> 
   const [player, against] = meetings.players;
   return {
     ...event,
-    meetings: { href: `/?${filterQuery({ player, against })}`, games: meetings.games },
+    meetings: { href: libraryHref({ player, against }), games: meetings.games },
   };
 }
 
@@ -51,6 +53,7 @@ function askedNode({ tree }: GameRecord, { node, ply }: { node?: string; ply?: s
 export default async function DeskPage({ params, searchParams }: Props) {
   const results = await getTranslations('results');
   const { owner, game, right } = await visitStoredGame((await params).id);
+  if (right === 'own') after(() => noteOpened(owner, game.id));
   const info = gameInfo(game.record);
   const title = [
     `${info.players[0].name ?? '?'} – ${info.players[1].name ?? '?'}`,

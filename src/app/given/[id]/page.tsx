@@ -2,14 +2,16 @@ import type { Metadata } from 'next';
 import { notFound, redirect } from 'next/navigation';
 import { getTranslations } from 'next-intl/server';
 import { filterQuery, readFilter } from '@/contract/game-filter';
-import { listGames, type ListPlace } from '@/server/game-list';
+import { listGames, stripOf } from '@/server/library';
 import { grantTo } from '@/server/grants';
 import { parseId } from '@/server/ids';
-import { GamesTable } from '@/ui/games/games-table';
+import { GamesList } from '@/ui/games/games-list';
 import { ListPages } from '@/ui/games/list-pages';
 import { Masthead } from '@/ui/shell/masthead';
-import { listQuerySchema, placeQuery, stretchOf } from '../../list-query';
 import { visitor } from '../../visit';
+
+/** Games of a page. */
+const PAGE = 50;
 
 interface Props {
   params: Promise<{ id: string }>;
@@ -33,13 +35,10 @@ export default async function GivenGamesPage({ params, searchParams }: Props) {
   if (scope.of === 'game') redirect(`/games/${scope.id}`);
   const asked = await searchParams;
   const { text } = readFilter(asked);
-  const page = await listGames(
-    owner,
-    { text, collection: scope.of === 'collection' ? scope.id : undefined },
-    stretchOf(listQuerySchema.parse(asked)),
-  );
-  const href = (way: 'older' | 'newer', place: ListPlace): string =>
-    `/given/${grant.id}?${filterQuery({ text })}&${placeQuery(way, place)}`;
+  const filter = { text, collection: scope.of === 'collection' ? scope.id : undefined };
+  const from = parseId(String(asked.from)) ?? 0;
+  const shown = await listGames(owner, filter, { from, count: PAGE });
+  const total = (await stripOf(owner, filter)).games;
   return (
     <>
       <Masthead />
@@ -51,7 +50,7 @@ export default async function GivenGamesPage({ params, searchParams }: Props) {
               : t('collectionOf', { name: grant.owner, collection: grant.title })}
           </h1>
           <span className="soft">
-            {games('count', { total: page.total })} · {t(`may.${grant.right}`)}
+            {games('count', { total: total })} · {t('youMay', { what: t(`may.${grant.right}`) })}
           </span>
           <form className="search-form" role="search">
             <input
@@ -64,12 +63,18 @@ export default async function GivenGamesPage({ params, searchParams }: Props) {
             <button className="btn btn-plain text-nowrap">{games('find')}</button>
           </form>
         </div>
-        {page.games.length > 0 ? (
-          <GamesTable games={page.games} />
+        {shown.length > 0 ? (
+          <GamesList games={shown} />
         ) : (
           <p className="soft">{games('noneFound')}</p>
         )}
-        <ListPages page={page} href={href} />
+        <ListPages
+          from={from}
+          shown={shown.length}
+          total={total}
+          size={PAGE}
+          href={(place) => `/given/${grant.id}?${filterQuery({ text })}&from=${place}`}
+        />
       </main>
     </>
   );

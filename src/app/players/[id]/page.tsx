@@ -2,7 +2,7 @@ import type { Metadata } from 'next';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { getTranslations } from 'next-intl/server';
-import { filterQuery } from '@/contract/game-filter';
+import { libraryHref } from '@/contract/library';
 import { GAME_KINDS } from '@/core/game/ruleset';
 import { gamesIn } from '@/core/game/score-share';
 import { rulesetOf } from '@/core/rulesets';
@@ -79,7 +79,7 @@ export default async function PlayerPage({ params }: Props) {
         <div className="d-flex align-items-baseline gap-3 flex-wrap">
           <h1 className="m-0 text-break">{player.name}</h1>
           {player.isSelf && <span className="soft">{t('me')}</span>}
-          <Link href={`/?${filterQuery({ player: player.id })}`}>
+          <Link href={libraryHref({ player: player.id })}>
             {t('gamesOf', { games: player.games })}
           </Link>
         </div>
@@ -148,7 +148,7 @@ export default async function PlayerPage({ params }: Props) {
                       <Link href={`/players/${opponent.id}`}>{opponent.name}</Link>
                     </td>
                     <td>
-                      <Link href={`/?${filterQuery({ player: player.id, against: opponent.id })}`}>
+                      <Link href={libraryHref({ player: player.id, against: opponent.id })}>
                         <ScoreText score={scoreOf(opponent.games)} />
                       </Link>
                     </td>

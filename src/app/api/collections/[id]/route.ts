@@ -1,13 +1,12 @@
 import * as contract from '@/contract/collections';
-import { changeCollection, removeCollection } from '@/server/collections';
+import { renameCollection, removeCollection } from '@/server/collections';
 import { refuse, serve } from '../../guard';
 
-/** Another name, and games put in or taken out. */
-export const PUT = serve(contract.changeCollection, async ({ owner, id, body }) => {
-  const changed = await changeCollection(owner, id, body);
-  if (changed === 'missing') refuse(404, changed);
-  if (changed === 'taken') refuse(409, changed);
-  return changed;
+export const PUT = serve(contract.renameCollection, async ({ owner, id, body }) => {
+  const renamed = await renameCollection(owner, id, body.name);
+  if (renamed === 'missing') refuse(404, renamed);
+  if (renamed === 'taken') refuse(409, renamed);
+  return renamed;
 });
 
 export const DELETE = serve(contract.removeCollection, async ({ owner, id }) => {

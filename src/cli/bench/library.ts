@@ -1,0 +1,238 @@
+import { eq, sql } from 'drizzle-orm';
+import { chess } from '@/core/chess/ruleset';
+import { CHOICE_NAMES, CHOICES, filterQuery, type GameFilter } from '@/contract/game-filter';
+import { importStatusSchema } from '@/contract/imports';
+import { COLUMNS, orderText, STRETCH } from '@/contract/library';
+import { SIDE_FIGURES } from '@/core/review/game-figures';
+import { randomSource } from '@/engine/draw';
+import { closeAccount, findAccount, makeAccount } from '@/server/accounts';
+import { closeDatabase, database } from '@/server/database';
+import { games } from '@/server/schema';
+import { settings } from '@/server/settings';
+import { changePlayer, listPlayers } from '@/server/players';
+import { CommandError } from '../exit';
+import { runningServer } from '../serve/run-file';
+import { report } from './figures';
+
+const PASSWORD = 'a password for a bench';
+const PLIES = 80;
+/** Games of a file. */
+const FILE = 10_000;
+const USUAL_GAMES = 100_000;
+/** Different lines of moves among them. */
+const LINES = 500;
+const RIVALS = 300;
+const USERS = 50;
+const SECONDS = 20;
+
+/** What a library of many generated games costs beside the server that is running: to take in, to look at, and to share the server with others. */
+export async function benchLibrary(count = USUAL_GAMES): Promise<void> {
+  const running = await runningServer(settings().data);
+  if (!running)
+    throw new CommandError('Start Bektra first (./bektra start), then run this bench beside it.');
+  const name = `Bench ${Date.now()}`;
+  const account = (await makeAccount(name, PASSWORD))!;
+  try {
+    const cookie = await signIn(running.url, name);
+    const ask = (path: string): Promise<Response> =>
+      fetch(new URL(path, running.url), { headers: { cookie } });
+    const lines = randomLines();
+    const paces: number[] = [];
+    for (let from = 0; from < count; from += FILE) {
+      const pgn = fileOf(lines, from, Math.min(FILE, count - from));
+      paces.push(await importPace(running.url, cookie, pgn));
+    }
+    report(
+      `import of ${count} games of ${PLIES} plies`,
+      `${(1000 / mean(paces)).toFixed(0)} games/s, a game ${mean(paces).toFixed(2)} ms`,
+    );
+    report('a game of the last 10,000 ÷ the first', `× ${(paces.at(-1)! / paces[0]!).toFixed(2)}`);
+    await fillFigures(account.id);
+    const self = (await listPlayers(account)).find(({ name: known }) => known === OWN_NAME)!;
+    await changePlayer(account, self.id, { isSelf: true, join: [] });
+    await views(ask, count);
+    await crowd(running.url, cookie, lines);
+  } finally {
+    await closeAccount((await findAccount(name))!, PASSWORD);
+    await closeDatabase();
+  }
+}
+
+const OWN_NAME = 'Mirela Tanase';
+const mean = (values: readonly number[]): number =>
+  values.reduce((sum, value) => sum + value, 0) / values.length;
+const quantile = (values: readonly number[], share: number): number =>
+  values.toSorted((a, b) => a - b)[Math.min(values.length - 1, Math.floor(share * values.length))]!;
+
+async function signIn(server: string, name: string): Promise<string> {
+  const answer = await fetch(new URL('/api/account/session', server), {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ name, password: PASSWORD }),
+  });
+  return answer.headers.getSetCookie()[0]!.split(';')[0]!;
+}
+
+/** Lines of random legal moves, as PGN has them. */
+function randomLines(): string[] {
+  const random = randomSource(1);
+  return Array.from({ length: LINES }, () => {
+    let position = chess.start();
+    const words: string[] = [];
+    for (let ply = 0; ply < PLIES; ply++) {
+      const moves = chess.moves(position);
+      if (moves.length === 0) break;
+      const move = moves[Math.floor(random() * moves.length)]!;
+      if (ply % 2 === 0) words.push(`${ply / 2 + 1}.`);
+      words.push(chess.text(position, move));
+      position = chess.play(position, move);
+    }
+    return words.join(' ');
+  });
+}
+
+function fileOf(lines: readonly string[], from: number, count: number): string {
+  return Array.from({ length: count }, (_, index) => {
+    const game = from + index;
+    const rival = `Rival ${(game * 7919) % RIVALS}`;
+    const [white, black] = game % 2 === 0 ? [OWN_NAME, rival] : [rival, OWN_NAME];
+    const result = ['1-0', '0-1', '1/2-1/2'][game % 3]!;
+    const date = `${2005 + (game % 20)}.${pad(1 + (game % 12))}.${pad(1 + (game % 28))}`;
+    const tags = {
+      Event: `Event ${game % 997}`,
+      Date: date,
+      Round: `${game}`,
+      White: white,
+      Black: black,
+      Result: result,
+      WhiteElo: `${1400 + ((game * 31) % 900)}`,
+      BlackElo: `${1400 + ((game * 17) % 900)}`,
+      TimeControl: ['180+2', '900+10', '5400+30'][game % 3]!,
+    };
+    const head = Object.entries(tags).map(([tag, value]) => `[${tag} "${value}"]`);
+    return `${head.join('\n')}\n\n${lines[game % lines.length]} ${result}\n`;
+  }).join('\n');
+}
+
+const pad = (number: number): string => String(number).padStart(2, '0');
+
+/** Milliseconds a game, from the file's being sent to its last game's being stored. */
+async function importPace(server: string, cookie: string, pgn: string): Promise<number> {
+  const started = performance.now();
+  const sent = await fetch(new URL('/api/imports?name=bench.pgn', server), {
+    method: 'POST',
+    headers: { cookie },
+    body: pgn,
+  });
+  let status = importStatusSchema.parse(await sent.json());
+  while (status.state === 'queued' || status.state === 'running') {
+    await new Promise((resolve) => setTimeout(resolve, 250));
+    const answer = await fetch(new URL(`/api/imports/${status.id}`, server), {
+      headers: { cookie },
+    });
+    status = importStatusSchema.parse(await answer.json());
+  }
+  if (status.state !== 'done') throw new Error(`the import is ${status.state}`);
+  return (performance.now() - started) / status.read;
+}
+
+/** Half of the games are given figures as a sweep would leave them. */
+async function fillFigures(ownerId: string): Promise<void> {
+  const random = sql.raw(`array[${SIDE_FIGURES.map(() => 'random() * 100').join(', ')}]`);
+  await database()
+    .update(games)
+    .set({
+      trend: 'turned',
+      turningPoints: sql`random() * 5`,
+      depth: sql`10 + random() * 5`,
+      firstFigures: sql`${random}::real[]`,
+      secondFigures: sql`${random}::real[]`,
+    })
+    .where(sql`${eq(games.ownerId, ownerId)} and ${games.id} % 2 = 0`);
+  await database().execute(sql`analyze games`);
+}
+
+const FILTERS: readonly GameFilter[] = [
+  {},
+  ...CHOICE_NAMES.map((name) => ({ [name]: CHOICES[name][0] })),
+  { accuracy: '40..60' },
+  { text: 'rival 12 event' },
+  { date: '2015..2018' },
+  { outcome: 'lost', peak: '80..' },
+];
+
+const viewQuery = (filter: GameFilter, sort: string, from: number): string =>
+  `/api/games?${filterQuery(filter)}&sort=${sort}&from=${from}&count=${STRETCH}`;
+
+async function timed(work: () => Promise<Response>): Promise<number> {
+  const started = performance.now();
+  const answer = await work();
+  if (!answer.ok) throw new Error(`the server answered ${answer.status}`);
+  await answer.arrayBuffer();
+  return performance.now() - started;
+}
+
+/** Every order and every filter, at the beginning and deep in the list. */
+async function views(ask: (path: string) => Promise<Response>, count: number): Promise<void> {
+  const asked = [
+    ...COLUMNS.flatMap((by) =>
+      (['up', 'down'] as const).map((way) => viewQuery({}, orderText({ by, way }), 0)),
+    ),
+    ...COLUMNS.map((by) => viewQuery({}, orderText({ by, way: 'down' }), Math.floor(count * 0.6))),
+    ...FILTERS.flatMap((filter) =>
+      ['-date', 'accuracy', 'players'].map((sort) => viewQuery(filter, sort, 0)),
+    ),
+  ];
+  for (const path of asked.slice(0, 5)) await timed(() => ask(path));
+  const times: number[] = [];
+  for (const path of asked) times.push(await timed(() => ask(path)));
+  report(
+    `a view of ${count} games, ${asked.length} orders and filters`,
+    `p50 ${quantile(times, 0.5).toFixed(0)} ms, p95 ${quantile(times, 0.95).toFixed(0)} ms, the slowest ${Math.max(...times).toFixed(0)} ms`,
+  );
+  const pages: number[] = [];
+  for (const filter of FILTERS) pages.push(await timed(() => ask(`/?${filterQuery(filter)}`)));
+  report(
+    'the page itself, with its figures',
+    `p50 ${quantile(pages, 0.5).toFixed(0)} ms, p95 ${quantile(pages, 0.95).toFixed(0)} ms`,
+  );
+}
+
+/** Users who look at the demo account's games, one view a second each, beside an import. */
+async function crowd(server: string, owner: string, lines: readonly string[]): Promise<void> {
+  const visitors = await Promise.all(
+    Array.from({ length: USERS }, async () => {
+      const answer = await fetch(new URL('/api/account/demo', server), { method: 'POST' });
+      return answer.headers.getSetCookie()[0]!.split(';')[0]!;
+    }),
+  );
+  const times: number[] = [];
+  let errors = 0;
+  const until = performance.now() + SECONDS * 1000;
+  const importing = importPace(server, owner, fileOf(lines, 10_000_000, FILE));
+  await Promise.all(
+    visitors.map(async (cookie, user) => {
+      await new Promise((resolve) => setTimeout(resolve, (1000 * user) / USERS));
+      for (let view = 0; performance.now() < until; view++) {
+        const path = viewQuery(
+          FILTERS[(user + view) % FILTERS.length]!,
+          orderText({ by: COLUMNS[(user * 7 + view) % COLUMNS.length]!, way: 'down' }),
+          0,
+        );
+        const started = performance.now();
+        await timed(() => fetch(new URL(path, server), { headers: { cookie } })).then(
+          (time) => times.push(time),
+          () => errors++,
+        );
+        await new Promise((resolve) =>
+          setTimeout(resolve, Math.max(0, 1000 - (performance.now() - started))),
+        );
+      }
+    }),
+  );
+  const pace = await importing;
+  report(
+    `${USERS} users, a view a second each, beside an import`,
+    `p95 ${quantile(times, 0.95).toFixed(0)} ms of ${times.length}, ${errors} errors; import ${(1000 / pace).toFixed(0)} games/s`,
+  );
+}

@@ -1,0 +1,178 @@
+import * as z from 'zod';
+import { END_REASONS, RESULTS } from '@/core/game/result';
+import { LIMITS } from '@/core/game/problem';
+import { GAME_KINDS } from '@/core/game/ruleset';
+import { TIME_CLASSES } from '@/core/game/time-class';
+import { SIDE_FIGURES, type SideFigures } from '@/core/review/game-figures';
+import { TRENDS } from '@/core/review/summary';
+import { contract } from './contract';
+import {
+  CHOICE_NAMES,
+  filterQuery,
+  gameChoiceSchema,
+  label,
+  RANGES,
+  type GameFilter,
+} from './game-filter';
+import { id, side } from './shapes';
+
+/** What the library shows of games, and can be ordered by. */
+export const COLUMNS = [
+  'date',
+  'kind',
+  'players',
+  'event',
+  'timeControl',
+  'labels',
+  'added',
+  'lastOpened',
+  ...CHOICE_NAMES.filter((name) => name !== 'opened' && name !== 'swept'),
+  ...RANGES,
+] as const;
+export type Column = (typeof COLUMNS)[number];
+
+/** Columns that are shown unless others are chosen. */
+export const USUAL_COLUMNS: readonly Column[] = [
+  'date',
+  'kind',
+  'players',
+  'outcome',
+  'accuracy',
+  'worst',
+  'trend',
+  'event',
+  'moves',
+  'labels',
+];
+
+/** By what the library is ordered, and which way; games of which it is not known come last either way. */
+export interface Order {
+  by: Column;
+  way: 'up' | 'down';
+}
+
+export const USUAL_ORDER: Order = { by: 'date', way: 'down' };
+
+/** An order as addresses have it: the column, after `-` where the greatest comes first. */
+export const orderText = ({ by, way }: Order): string => (way === 'up' ? by : `-${by}`);
+
+/** The same read; the usual order where it is not understood. */
+export function readOrder(text: unknown): Order {
+  if (typeof text !== 'string') return USUAL_ORDER;
+  const by = COLUMNS.find((column) => column === text.replace(/^-/, ''));
+  return by ? { by, way: text.startsWith('-') ? 'down' : 'up' } : USUAL_ORDER;
+}
+
+/** Where the library shows the games of a filter. */
+export function libraryHref(filter: GameFilter, order: Order = USUAL_ORDER): string {
+  const query = listQuery(filter, order).toString();
+  return query === '' ? '/' : `/?${query}`;
+}
+
+/** A filter and an order as addresses have them; the usual order goes without saying. */
+export function listQuery(filter: GameFilter, order: Order): URLSearchParams {
+  const query = filterQuery(filter);
+  const sort = orderText(order);
+  if (sort !== orderText(USUAL_ORDER)) query.set('sort', sort);
+  return query;
+}
+
+const pair = <T>(one: z.ZodType<T>) => z.tuple([one, one]);
+const sideFigures = z.object(
+  Object.fromEntries(SIDE_FIGURES.map((name) => [name, z.number().nullable()])),
+) as unknown as z.ZodType<SideFigures>;
+
+/** What the library shows of a game. */
+export const gameSummarySchema = z.object({
+  id,
+  kind: z.enum(GAME_KINDS),
+  players: pair(z.string().nullable()),
+  ratings: pair(z.number().nullable()),
+  result: z.enum(RESULTS),
+  end: z.enum(END_REASONS).nullable(),
+  date: z.string().nullable(),
+  time: z.string().nullable(),
+  event: z.string().nullable(),
+  round: z.string().nullable(),
+  plies: z.number(),
+  timeControl: z.string().nullable(),
+  timeClass: z.enum(TIME_CLASSES).nullable(),
+  rated: z.boolean().nullable(),
+  handicap: z.string().nullable(),
+  /** The owner's; null where neither they nor the names tell. */
+  ownSide: side.nullable(),
+  labels: z.array(z.string()),
+  annotated: z.boolean(),
+  /** Of either side, as the last complete sweep says; null without any. */
+  figures: pair(sideFigures).nullable(),
+  trend: z.enum(TRENDS).nullable(),
+  turningPoints: z.number().nullable(),
+  depth: z.number().nullable(),
+  /** ISO 8601. */
+  added: z.string(),
+  lastOpened: z.string().nullable(),
+});
+export type GameSummary = z.infer<typeof gameSummarySchema>;
+
+/** Games of the library that are asked for together. */
+export const STRETCH = 100;
+/** As many as may be asked for at once. */
+export const MOST_ROWS = 200;
+
+/** A stretch of the games that a filter of the address holds, in the order that it names. */
+export const listGames = contract('GET', '/api/games', {
+  query: z.looseObject({
+    from: z.coerce.number().int().min(0).max(10_000_000).default(0),
+    count: z.coerce.number().int().min(1).max(MOST_ROWS).default(MOST_ROWS),
+    sort: z.string().max(40).optional(),
+  }),
+  answer: z.object({ games: z.array(gameSummarySchema) }),
+});
+
+/** The position before a move of the main line, for a glimpse of it. */
+export const glimpseMoment = contract('GET', '/api/games/[id]/moment', {
+  needs: 'read',
+  /** The move, from 1. */
+  query: z.object({ ply: z.coerce.number().int().min(1).max(LIMITS.plies) }),
+  answer: z.object({
+    /** FEN or SFEN. */
+    position: z.string(),
+    /** The move itself as people write it. */
+    move: z.string(),
+    /** In UCI or USI, the move before it. */
+    last: z.string().nullable(),
+  }),
+});
+
+/** Does something with many games; answers with how many they were. */
+export const changeGames = contract('PUT', '/api/games', {
+  body: z.object({
+    games: gameChoiceSchema,
+    change: z.discriminatedUnion('do', [
+      z.object({ do: z.literal(['label', 'unlabel']), label }),
+      z.object({ do: z.literal(['put', 'takeOut']), collection: id }),
+      z.object({ do: z.literal(['delete', 'restore']) }),
+    ]),
+  }),
+  /** `deleted`: when they were, by which they are told from those that were deleted at other times. */
+  answer: z.object({ games: z.number(), deleted: z.iso.datetime().nullable() }),
+});
+
+export const savedFilterSchema = z.object({ id, name: z.string(), query: z.string() });
+export type SavedFilter = z.infer<typeof savedFilterSchema>;
+
+/** Gives a filter a name, which is taken from the filter that had it. */
+export const saveFilter = contract('POST', '/api/filters', {
+  body: z.object({
+    name: z
+      .string()
+      .max(200)
+      .transform((text) => text.trim().replaceAll(/\s+/g, ' '))
+      .pipe(z.string().min(1).max(60)),
+    query: z.string().max(2000),
+  }),
+  answer: savedFilterSchema,
+  status: 201,
+});
+
+export const removeFilter = contract('DELETE', '/api/filters/[id]');

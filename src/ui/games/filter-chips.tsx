@@ -1,0 +1,70 @@
+'use client';
+
+import Link from 'next/link';
+import { useTranslations } from 'next-intl';
+import { X } from 'react-bootstrap-icons';
+import { CHOICE_NAMES, RANGES, readSpan, type GameFilter } from '@/contract/game-filter';
+import { libraryHref, type Order } from '@/contract/library';
+import { useChoiceName } from './choice-name';
+
+/** What the library is filtered by, each to be let go of. @param names of players and collections that are meant */
+export function FilterChips({
+  filter,
+  order,
+  names,
+}: {
+  filter: GameFilter;
+  order: Order;
+  names: Readonly<Partial<Record<'player' | 'against' | 'collection', string>>>;
+}) {
+  const t = useTranslations('library');
+  const games = useTranslations('games');
+  const choiceName = useChoiceName();
+  const span = (name: 'date' | (typeof RANGES)[number]): string => {
+    const { from, to } = readSpan(filter[name]!);
+    const what = t(`columns.${name}`);
+    if (from === null) return t('chipTo', { what, to: to! });
+    return to === null ? t('chipFrom', { what, from }) : t('chipSpan', { what, from, to });
+  };
+  const chips: { name: keyof GameFilter; text: string }[] = [];
+  const add = (name: keyof GameFilter, text: string | undefined): void => {
+    if (filter[name] !== undefined && text !== undefined) chips.push({ name, text });
+  };
+  add('deleted', t('deleted'));
+  add('kind', filter.kind && games(filter.kind));
+  for (const name of ['player', 'against', 'collection'] as const) add(name, names[name]);
+  add('label', filter.label);
+  add('text', filter.text && t('chipText', { text: filter.text }));
+  for (const name of CHOICE_NAMES)
+    if (filter[name])
+      add(
+        name,
+        t('chip', {
+          what: t(`filters.${name}`),
+          value: filter[name]
+            .split(',')
+            .map((value) => choiceName(name, value))
+            .join(', '),
+        }),
+      );
+  for (const name of ['date', ...RANGES] as const) if (filter[name]) add(name, span(name));
+  if (chips.length === 0) return null;
+  return (
+    <ul className="chips" aria-label={t('filteredBy')}>
+      {chips.map(({ name, text }) => (
+        <li key={name}>
+          <Link
+            href={libraryHref({ ...filter, [name]: undefined }, order)}
+            title={t('letGo', { what: text })}
+            aria-label={t('letGo', { what: text })}
+          >
+            {text} <X aria-hidden="true" />
+          </Link>
+        </li>
+      ))}
+      <li>
+        <Link href="/">{games('allAgain')}</Link>
+      </li>
+    </ul>
+  );
+}
