@@ -41,5 +41,14 @@ export const contract = <Query = Record<string, never>, Body = undefined, Answer
   status: parts.status ?? (parts.answer ? 200 : 204),
 });
 
+/** An answer, or a part of one, that was written as JSON where it was found; sent as it is. */
+export class Written<T> {
+  constructor(readonly json: string) {}
+
+  value(): T {
+    return JSON.parse(this.json) as T;
+  }
+}
+
 /** Why the server does not do what it was asked. */
 export const refusalSchema = z.object({ error: z.string(), detail: z.unknown().optional() });

@@ -1,9 +1,9 @@
 import { and, eq, gt, inArray, isNull, or, sql, type SQL } from 'drizzle-orm';
 import { allows, RIGHTS, type Right } from '@/contract/rights';
-import { accountOf } from './accounts';
 import { database } from './database';
 import { OWNER, type Owner } from './owner';
 import { asks, collectionGames, games, grants, owners } from './schema';
+import { accountOf } from './sessions';
 
 /** Who sends a request: an account, where one is signed in, and whoever has been given links. */
 export interface Asker {

@@ -9,9 +9,10 @@ import { PASSWORD_LENGTH } from '@/contract/account';
 import { OPEN_STATES } from './asks';
 import { mayTry } from './attempts';
 import { database, type Database, type Transaction } from './database';
-import { DEMO_OWNER_ID, findOwner, OWNER, type Owner } from './owner';
+import { DEMO_OWNER_ID, OWNER, type Owner } from './owner';
 import { asks, credentials, games, grants, owners, sessions, verifications } from './schema';
 import { sessionSecret } from './secret';
+import { COOKIE_PREFIX } from './sessions';
 import { settings } from './settings';
 
 /** How the library calls a credential that is a password. */
@@ -71,7 +72,7 @@ const makeAuth = () =>
     telemetry: { enabled: false },
     logger: { disabled: true },
     advanced: {
-      cookiePrefix: 'bektra',
+      cookiePrefix: COOKIE_PREFIX,
       useSecureCookies: settings().https,
       defaultCookieAttributes: { httpOnly: true, sameSite: 'lax' },
       ipAddress: { disableIpTracking: true },
@@ -83,15 +84,6 @@ const makeAuth = () =>
 let made: ReturnType<typeof makeAuth> | null = null;
 /** Made when it is first asked, so that a build needs no database. */
 const auth = () => (made ??= makeAuth());
-
-/** Whose session a request comes in; null: nobody's. */
-export async function accountOf(headers: Headers): Promise<Owner | null> {
-  const found = await auth().api.getSession({ headers, query: { disableRefresh: true } });
-  if (!found) return null;
-  const { id } = found.user;
-  // what the operator closes is closed to those inside too
-  return id === DEMO_OWNER_ID && !settings().demo ? null : findOwner(id);
-}
 
 const usernameOf = (name: string): string => folded(name);
 

@@ -9,16 +9,19 @@ import {
   or,
   sql,
   type SQL,
+  type SQLWrapper,
 } from 'drizzle-orm';
+import { PgDialect } from 'drizzle-orm/pg-core';
+import { Written } from '@/contract/contract';
 import { CHOICE_NAMES, RANGES, readSpan, type GameFilter } from '@/contract/game-filter';
 import { USUAL_ORDER, type GameSummary, type Order } from '@/contract/library';
 import { folded } from '@/core/game/folded';
-import { unpackFigures } from '@/core/review/game-figures';
+import { SIDE_FIGURES } from '@/core/review/game-figures';
 import type { Score } from '@/core/game/score-share';
 import { database } from './database';
 import { factsFor } from './game-facts';
 import type { Owner, OwnerRef } from './owner';
-import { ownSideOf } from './own-side';
+import { ownSideSql } from './own-side';
 import { collectionGames, games } from './schema';
 
 /** A filter, or games one by one. */
@@ -101,36 +104,65 @@ function orderSql(owner: Owner, { by, way }: Order): SQL {
   return sql`${fact} ${way === 'down' ? sql`desc` : sql`asc`} nulls last, ${LATEST}`;
 }
 
-/** A stretch of the owner's games, from one place in the order on. */
-export async function listGames(
+/** A stretch of an order. */
+export interface Stretch {
+  order?: Order;
+  from?: number;
+  count: number;
+}
+
+/** A stretch of the owner's games, written as the library shows them; one statement, which leaves no row to be gone through here. */
+export async function writtenGames(
   owner: Owner,
   filter: GameFilter,
-  { order = USUAL_ORDER, from = 0, count }: { order?: Order; from?: number; count: number },
-): Promise<GameSummary[]> {
+  { order = USUAL_ORDER, from = 0, count }: Stretch,
+): Promise<Written<GameSummary[]>> {
   // ids alone are sorted: rows are too wide for that
-  const wanted = await database()
-    .select({ id: games.id })
-    .from(games)
-    .where(gamesOf(owner, filter))
-    .orderBy(orderSql(owner, order))
-    .limit(count)
-    .offset(from);
-  const ids = wanted.map(({ id }) => id);
-  const rows = await database().select(SUMMARY).from(games).where(inArray(games.id, ids));
-  const byId = new Map(rows.map((row) => [row.id, row]));
-  return ids.flatMap((id) => {
-    const row = byId.get(id);
-    return row ? [summaryOf(owner, row)] : [];
-  });
+  const { rows } = await database().execute<{ written: string }>(sql`
+    with wanted as materialized (
+      select id, own_side, row_number() over () as place from (
+        select ${games.id}, ${ownSideSql(owner)} as own_side from ${games} where ${gamesOf(owner, filter)}
+        order by ${orderSql(owner, order)} limit ${count} offset ${from}
+      ) as stretch
+    )
+    select coalesce(json_agg(${summarySql()} order by wanted.place), '[]')::text as written
+    from wanted join ${games} on ${games.id} = wanted.id`);
+  return new Written(rows[0]!.written);
 }
+
+/** The same as values. */
+export const listGames = async (
+  owner: Owner,
+  filter: GameFilter,
+  stretch: Stretch,
+): Promise<GameSummary[]> => (await writtenGames(owner, filter, stretch)).value();
+
+const pair = (first: SQLWrapper, second: SQLWrapper): SQL =>
+  sql`json_build_array(${first}, ${second})`;
+
+const object = (fields: Readonly<Record<string, SQLWrapper>>): SQL =>
+  sql`json_build_object(${sql.join(
+    Object.entries(fields).map(([name, value]) => sql`${sql.raw(`'${name}'`)}, ${value}`),
+    sql`, `,
+  )})`;
+
+const figuresSql = (stored: SQLWrapper): SQL =>
+  object(
+    Object.fromEntries(
+      SIDE_FIGURES.map((name, index) => [name, sql`${stored}[${sql.raw(`${index + 1}`)}]`]),
+    ),
+  );
+
+let written: SQL | null = null;
+/** A game of the owner's as the library shows it; put together once, since it is the same of all. */
+const summarySql = (): SQL =>
+  (written ??= sql.raw(new PgDialect().sqlToQuery(object(SUMMARY)).sql));
 
 const SUMMARY = {
   id: games.id,
   kind: games.kind,
-  firstPlayer: games.firstPlayer,
-  secondPlayer: games.secondPlayer,
-  firstRating: games.firstRating,
-  secondRating: games.secondRating,
+  players: pair(games.firstPlayer, games.secondPlayer),
+  ratings: pair(games.firstRating, games.secondRating),
   result: games.result,
   end: games.endReason,
   date: games.date,
@@ -142,56 +174,17 @@ const SUMMARY = {
   timeClass: games.timeClass,
   rated: games.rated,
   handicap: games.handicap,
-  ownSide: games.ownSide,
-  firstPlayerId: games.firstPlayerId,
-  secondPlayerId: games.secondPlayerId,
+  ownSide: sql`wanted.own_side`,
   labels: games.labels,
   annotated: games.annotated,
+  figures: sql`case when ${games.firstFigures} is not null and ${games.secondFigures} is not null
+      then ${pair(figuresSql(games.firstFigures), figuresSql(games.secondFigures))} end`,
   trend: games.trend,
   turningPoints: games.turningPoints,
   depth: games.depth,
-  firstFigures: games.firstFigures,
-  secondFigures: games.secondFigures,
   added: games.createdAt,
   lastOpened: games.openedAt,
-};
-
-type Row = typeof games.$inferSelect;
-type SummaryRow = Pick<Row, Exclude<keyof typeof SUMMARY, 'end' | 'added' | 'lastOpened'>> & {
-  end: Row['endReason'];
-  added: Row['createdAt'];
-  lastOpened: Row['openedAt'];
-};
-
-function summaryOf(
-  owner: Owner,
-  {
-    firstPlayer,
-    secondPlayer,
-    firstRating,
-    secondRating,
-    ownSide,
-    firstPlayerId,
-    secondPlayerId,
-    firstFigures,
-    secondFigures,
-    added,
-    lastOpened,
-    ...row
-  }: SummaryRow,
-): GameSummary {
-  const first = unpackFigures(firstFigures);
-  const second = unpackFigures(secondFigures);
-  return {
-    ...row,
-    players: [firstPlayer, secondPlayer],
-    ratings: [firstRating, secondRating],
-    ownSide: ownSideOf(owner, { ownSide, firstPlayerId, secondPlayerId }),
-    figures: first && second && [first, second],
-    added: added.toISOString(),
-    lastOpened: lastOpened?.toISOString() ?? null,
-  };
-}
+} satisfies Record<keyof GameSummary, SQLWrapper>;
 
 /** What a filter holds, in figures. */
 export interface LibraryStrip {

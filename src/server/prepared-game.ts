@@ -127,9 +127,9 @@ export function keysOf({ tree }: GameRecord): Buffer {
   const ruleset = rulesetOf(tree.kind);
   const moves = mainLine(tree).map(({ move }) => move);
   const keys = ruleset.keysAlong(ruleset.start(tree.start), moves);
-  const bytes = Buffer.alloc(KEY_BYTES * keys.length);
-  keys.forEach((key, ply) => bytes.writeBigUInt64BE(key, KEY_BYTES * ply));
-  return bytes;
+  const bytes = new DataView(new ArrayBuffer(KEY_BYTES * keys.length));
+  keys.forEach((key, ply) => bytes.setBigUint64(KEY_BYTES * ply, key));
+  return Buffer.from(bytes.buffer);
 }
 
 /** A position's key as it is found among those of {@link keysOf}. */

@@ -4,7 +4,6 @@ import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
 import { isRead } from '@/core/notation/reading';
 import { readGames } from '@/core/notation/formats';
 import {
-  accountOf,
   changePassword,
   closeAccount,
   findAccount,
@@ -27,6 +26,7 @@ import { createGame, saveSteps } from '@/server/games';
 import { give, grantsBy, grantsTo, withdraw } from '@/server/grants';
 import { queueImport } from '@/server/imports';
 import { demoOwner, type Owner } from '@/server/owner';
+import { accountOf } from '@/server/sessions';
 import { settings } from '@/server/settings';
 import { cookieOf, cookiesAsSent, newAccount } from '../support/accounts';
 import { useOwnDatabase } from '../support/database';
@@ -64,11 +64,19 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('accounts', () => {
     expect(await accountOf(sent(one))).toEqual(owner);
     expect(await accountOf(sent(''))).toBeNull();
     const [name, value] = one.split('=');
-    for (const forged of [`${name}=${value!.split('.')[0]}`, one.slice(0, -3), `${name}=x.y`])
+    for (const forged of [`${name}=${value!.split('.')[0]}`, one.slice(0, -8), `${name}=x.y`])
       expect(await accountOf(sent(forged))).toBeNull();
+    // a right token under another's signature, and a signature that is right but for its end
+    const [token] = value!.split('.');
+    const other = two.split('=')[1]!.split('.')[1]!;
+    expect(await accountOf(sent(`${name}=${token}.${other}`))).toBeNull();
     expect((await signOut(sent(one))).join()).toContain('Max-Age=0');
     expect(await accountOf(sent(one))).toBeNull();
     expect(await accountOf(sent(two))).toEqual(owner);
+    await database().execute(
+      sql`update sessions set expires_at = now() where user_id = ${owner.id}`,
+    );
+    expect(await accountOf(sent(two))).toBeNull();
   });
 
   it('send cookies that scripts and other sites do not get', async () => {

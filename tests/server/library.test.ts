@@ -1,7 +1,7 @@
 import { eq } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { CHOICE_NAMES, CHOICES, RANGES, type GameFilter } from '@/contract/game-filter';
-import { COLUMNS, type Column, type GameSummary } from '@/contract/library';
+import { COLUMNS, gameSummarySchema, type Column, type GameSummary } from '@/contract/library';
 import { outcomeFor } from '@/core/game/score-share';
 import { packFigures, SIDE_FIGURES, type SideFigure } from '@/core/review/game-figures';
 import { readGames } from '@/core/notation/formats';
@@ -178,6 +178,19 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the library', () => {
       expect(idsOf(await list({ [name]: wanted.join(',') })), wanted.join()).toEqual(
         idsOf(all.filter((game) => wanted.includes(choice[name](game)))),
       );
+  });
+
+  it('are written as pages expect them, with nothing beside', async () => {
+    const strict = gameSummarySchema.strict();
+    const shown = (await list()).map((game) => strict.parse(game));
+    expect(shown).toHaveLength(ids.length);
+    const swept = shown.find(({ id }) => id === ids[2])!;
+    expect(swept.figures).toEqual(
+      [0, 0.5].map((more) =>
+        Object.fromEntries(SIDE_FIGURES.map((name, place) => [name, place + 2 + more])),
+      ),
+    );
+    expect(shown.find(({ id }) => id === ids[1])!.figures).toBeNull();
   });
 
   it('knows for itself what a game was for its owner', async () => {

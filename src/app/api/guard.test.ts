@@ -26,7 +26,7 @@ const streamed = (pieces: number, piece: Uint8Array): ReadableStream => {
 };
 
 const echo = route(async (request) => Response.json(await readBody(request, schema)));
-vi.mock('@/server/accounts', () => ({
+vi.mock('@/server/sessions', () => ({
   accountOf: () => Promise.resolve({ id: 'owner', name: 'Own', playerId: null }),
 }));
 const noParams = { params: Promise.resolve({}) };

@@ -1,6 +1,6 @@
 import { NextResponse } from 'next/server';
 import type * as z from 'zod';
-import type { Contract } from '@/contract/contract';
+import { Written, type Contract } from '@/contract/contract';
 import { allows, type Right } from '@/contract/rights';
 import { isPlainText } from '@/core/game/text';
 import { admit, admitToStudy, askerOf, type Admission, type Asker } from '@/server/access';
@@ -171,7 +171,7 @@ const keeping = <Query, Body, Answer, Gate>(
   { method, query, body, answer, status }: Contract<Query, Body, Answer>,
   /** Whether who asks may; what they send is read only then. */
   gate: (asker: Asker, id: number) => Promise<Gate>,
-  handler: (asked: AskedByAnyone<Query, Body>, gate: Gate) => Promise<Answer>,
+  handler: (asked: AskedByAnyone<Query, Body>, gate: Gate) => Promise<Answer | Written<Answer>>,
 ) =>
   route<Partial<Id>>(async (request, params) => {
     const asked = query.safeParse(Object.fromEntries(new URL(request.url).searchParams));
@@ -182,30 +182,31 @@ const keeping = <Query, Body, Answer, Gate>(
     const isSent = method === 'POST' || method === 'PUT';
     const sent = isSent ? await readBody(request, body) : (undefined as Body);
     const answerHeaders = new Headers();
-    const answered = answer.parse(
-      await handler(
-        {
-          account: asker.account,
-          id,
-          query: asked.data,
-          body: sent,
-          headers: request.headers,
-          setCookies: (cookies) =>
-            cookies.forEach((cookie) => answerHeaders.append('Set-Cookie', cookie)),
-        },
-        passed,
-      ),
+    const answered = await handler(
+      {
+        account: asker.account,
+        id,
+        query: asked.data,
+        body: sent,
+        headers: request.headers,
+        setCookies: (cookies) =>
+          cookies.forEach((cookie) => answerHeaders.append('Set-Cookie', cookie)),
+      },
+      passed,
     );
     const init = { status, headers: answerHeaders };
-    return answered === undefined
-      ? new NextResponse(null, init)
-      : NextResponse.json(answered, init);
+    if (answered instanceof Written) {
+      answerHeaders.set('Content-Type', 'application/json');
+      return new NextResponse(answered.json, init);
+    }
+    const checked = answer.parse(answered);
+    return checked === undefined ? new NextResponse(null, init) : NextResponse.json(checked, init);
   });
 
 /** A route for those who have what its contract says they need: an account, or a right on the game in the address. */
 export function serve<Query, Body, Answer>(
   contract: Contract<Query, Body, Answer>,
-  handler: (asked: Asked<Query, Body>) => Promise<Answer>,
+  handler: (asked: Asked<Query, Body>) => Promise<Answer | Written<Answer>>,
 ) {
   const { needs, path } = contract;
   if (needs === 'nothing') throw new Error(`${path} is for anyone`);

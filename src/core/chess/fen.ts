@@ -9,7 +9,13 @@ export const CHESS_START = 'rnbqkbnr/pppppppp/8/8/8/8/PPPPPPPP/RNBQKBNR w KQkq -
  * Reads a FEN of four or six fields.
  * @throws PositionError naming the field, or the reason why this can't be a position
  */
-export function readFen(text: string): ChessPosition {
+export const readFen = (text: string): ChessPosition =>
+  text === CHESS_START ? (usual ??= read(text)).clone() : read(text);
+
+/** Where nearly all games start: read once. */
+let usual: ChessPosition | null = null;
+
+function read(text: string): ChessPosition {
   const fields = text.trim().split(/\s+/);
   const [placement, side, castling, enPassant, halfmoves = '0', fullmoves = '1'] = fields;
   if (fields.length < 4 || fields.length > 6)

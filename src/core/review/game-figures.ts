@@ -83,11 +83,3 @@ export function figuresOf(findings: Findings): GameFigures {
 /** A side's figures as they are stored. */
 export const packFigures = (figures: SideFigures): (number | null)[] =>
   SIDE_FIGURES.map((name) => figures[name]);
-
-/** The same read back; null where nothing is stored. */
-export const unpackFigures = (stored: readonly (number | null)[] | null): SideFigures | null =>
-  stored &&
-  (Object.fromEntries(SIDE_FIGURES.map((name, index) => [name, stored[index] ?? null])) as Record<
-    SideFigure,
-    number | null
-  >);

@@ -20,7 +20,13 @@ import { lastRanks, ShogiPosition } from './position';
  * Reads an SFEN; the move number may be missing, and a leading `sfen` and the word `startpos` are understood.
  * @throws PositionError naming the field, or the reason why this can't be a position
  */
-export function readSfen(text: string): ShogiPosition {
+export const readSfen = (text: string): ShogiPosition =>
+  text === SHOGI_START ? (usual ??= read(text)).clone() : read(text);
+
+/** Where nearly all games start: read once. */
+let usual: ShogiPosition | null = null;
+
+function read(text: string): ShogiPosition {
   const trimmed = text.trim().replace(/^sfen\s+/, '');
   const fields = (trimmed === 'startpos' ? SHOGI_START : trimmed).split(/\s+/);
   const [placement, side, hands, ply = '1'] = fields;

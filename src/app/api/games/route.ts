@@ -1,3 +1,4 @@
+import { Written } from '@/contract/contract';
 import { readFilter } from '@/contract/game-filter';
 import * as contract from '@/contract/games';
 import { changeGames, listGames, readOrder } from '@/contract/library';
@@ -21,7 +22,8 @@ export const POST = serve(contract.createGame, async ({ owner, query, body }) =>
 export const GET = serve(listGames, async ({ owner, query }) => {
   const { from, count, sort } = query;
   const stretch = { order: readOrder(sort), from, count };
-  return { games: await library.listGames(owner, readFilter(query), stretch) };
+  const { json } = await library.writtenGames(owner, readFilter(query), stretch);
+  return new Written(`{"games":${json}}`);
 });
 
 /** Does something with many games. */
