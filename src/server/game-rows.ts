@@ -11,6 +11,9 @@ export const GAME = {
 export type GameRow = typeof games.$inferSelect &
   Pick<typeof gameRecords.$inferSelect, 'nodes' | 'tags'>;
 
+/** What a game's row says of its record. */
+export type RecordRow = Pick<GameRow, 'kind' | 'start' | 'nodes' | 'tags' | 'result' | 'endReason'>;
+
 /** Whole games, for a condition to be added. */
 export const selectGames = (db: Database | Transaction = database()) =>
   db.select(GAME).from(games).innerJoin(gameRecords, eq(gameRecords.gameId, games.id));

@@ -11,7 +11,7 @@ import { treeLimit, type NodeId } from '@/core/game/tree';
 import { database, type Database, type Transaction } from './database';
 import { announce } from './events';
 import { copyOf, indexPositions, insertGames, type Insertion } from './insert-games';
-import { selectGames, type GameRow } from './game-rows';
+import { selectGames, type GameRow, type RecordRow } from './game-rows';
 import { presentGames } from './library';
 import type { OwnerRef } from './owner';
 import type { SideFacts } from './own-side';
@@ -28,7 +28,7 @@ export interface StoredGame {
   record: GameRecord;
 }
 
-export const recordOf = (row: GameRow): GameRecord =>
+export const recordOf = (row: RecordRow): GameRecord =>
   fromJson(
     {
       kind: row.kind,
@@ -107,9 +107,7 @@ export async function saveSteps(
 ): Promise<SaveOutcome> {
   const outcome = await database().transaction(async (tx): Promise<SaveOutcome> => {
     if (mayRename(steps)) await lockPlayers(tx, owner);
-    await tx.execute(
-      sql`select 1 from games where id = ${id} and owner_id = ${owner.id} for update`,
-    );
+    await lockRow(tx, owner, id);
     const row = await rowFor(tx, owner, id);
     if (!row) return { saved: false, reason: 'missing' };
     if (row.version !== version) {
@@ -132,6 +130,26 @@ export async function saveSteps(
   if (outcome.saved) await announce({ owner: owner.id, type: 'game', id, gameId: id });
   return outcome;
 }
+
+/**
+ * Adds to a game what its record asks for; false where that is nothing, or does not fit. For a transaction that holds who the owner's
+ * players are.
+ */
+export async function addToGame(
+  tx: Transaction,
+  owner: OwnerRef,
+  id: number,
+  stepsFor: (known: GameRecord) => readonly Step[],
+): Promise<boolean> {
+  await lockRow(tx, owner, id);
+  const row = await rowFor(tx, owner, id);
+  const known = row && recordOf(row);
+  const steps = known ? stepsFor(known) : [];
+  return steps.length > 0 && (await store(tx, owner, row!, known!, steps, owner)).saved;
+}
+
+const lockRow = (tx: Transaction, owner: OwnerRef, id: number) =>
+  tx.execute(sql`select 1 from games where id = ${id} and owner_id = ${owner.id} for update`);
 
 /** Whether somebody else may play in the game after some steps. */
 const mayRename = (steps: readonly Step[]): boolean => steps.some(({ type }) => type === 'tag');

@@ -5,12 +5,16 @@ import { readSettingsText, settingsText, type SweepSettings } from '@/core/revie
 import { sweepNewGames } from './batches';
 import { database, type Transaction } from './database';
 import { announce } from './events';
+import { keepFailures, type GameFailure } from './import-failures';
 import { insertGames, type Insertion } from './insert-games';
 import { logger } from './log';
+import { mergeDuplicates } from './merge-games';
 import type { OwnerRef } from './owner';
+import { lockPlayers } from './player-names';
+import { learnNames } from './players';
 import type { PreparedGame } from './prepared-game';
 import { dequeue, enqueue } from './queue';
-import { importPieces, imports, type ImportState } from './schema';
+import { collections, importPieces, imports, players, type ImportState } from './schema';
 import { settings } from './settings';
 import { Slots } from './slots';
 import { isRefusedData, toldError } from './told-error';
@@ -28,10 +32,16 @@ const STATUS = {
   read: imports.read,
   kept: imports.kept,
   duplicates: imports.duplicates,
+  merged: imports.merged,
   failed: imports.failed,
   problems: imports.problems,
   notes: imports.notes,
   gameIds: imports.gameIds,
+  readBytes: imports.readBytes,
+  /** Milliseconds since reading began, until it was over. */
+  elapsed: sql<
+    number | null
+  >`(extract(epoch from coalesce(${imports.finishedAt}, now()) - ${imports.startedAt}) * 1000)::float8`,
 };
 
 /** Bytes of a file that are held in memory at once. */
@@ -41,19 +51,37 @@ const uploads = new Slots(4);
 /** Bytes that one owner may have waiting to be read. */
 const MOST_WAITING = 2 * 1024 * 1024 * 1024;
 
+/** What becomes of the games of a file. */
+export interface ImportWishes {
+  /** Those that are there already are kept as further copies. */
+  asCopies?: boolean;
+  /** How those that go in are gone over; null: not unless asked. */
+  sweep?: SweepSettings | null;
+  /** What all of them are put into, and are found by. */
+  collection?: number | null;
+  labels?: readonly string[];
+  /** The player whose games they are, under whatever name. */
+  player?: number | null;
+}
+
 /**
  * Takes a file in, piece by piece, to be read by the worker; a file that is larger than allowed, or that comes while too much is
- * waiting already, leaves nothing behind.
- * @param sweep how the games that go in are gone over; null: not unless asked
+ * waiting already, leaves nothing behind. `missing`: there is no such collection or player of the owner's.
  */
 export const queueImport = (
   owner: OwnerRef,
   name: string,
   file: Iterable<Uint8Array> | AsyncIterable<Uint8Array>,
-  asCopies: boolean,
-  sweep: SweepSettings | null = null,
-): Promise<ImportStatus | 'tooLarge' | 'tooMuch'> =>
+  {
+    asCopies = false,
+    sweep = null,
+    collection = null,
+    labels = [],
+    player = null,
+  }: ImportWishes = {},
+): Promise<ImportStatus | 'tooLarge' | 'tooMuch' | 'missing'> =>
   uploads.run(async () => {
+    if (!(await areOwn(owner, collection, player))) return 'missing';
     if ((await waitingBytes(owner)) > MOST_WAITING) return 'tooMuch';
     const db = database();
     const [created] = await db
@@ -64,6 +92,9 @@ export const queueImport = (
         size: 0,
         asCopies,
         sweep: sweep && settingsText(sweep),
+        collectionId: collection,
+        labels: [...labels],
+        playerId: player,
       })
       .returning({ id: imports.id });
     const { id } = created!;
@@ -85,6 +116,17 @@ export const queueImport = (
     await forgetUpload(id);
     return 'tooLarge';
   });
+
+async function areOwn(
+  owner: OwnerRef,
+  collection: number | null,
+  player: number | null,
+): Promise<boolean> {
+  const isOwn = async (table: typeof collections | typeof players, id: number | null) =>
+    id === null ||
+    (await database().$count(table, and(eq(table.ownerId, owner.id), eq(table.id, id)))) > 0;
+  return (await isOwn(collections, collection)) && (await isOwn(players, player));
+}
 
 async function waitingBytes(owner: OwnerRef): Promise<number> {
   const [row] = await database()
@@ -196,10 +238,10 @@ export async function* piecesOf(id: number): AsyncGenerator<Buffer> {
   }
 }
 
-/** One part of a file: games that were read, and problems of those that were not. */
+/** One part of a file: games that were read, and those that were not. */
 export interface ImportPart {
   games: PreparedGame[];
-  problems: Problem[];
+  failures: GameFailure[];
   /** What the reader decided about games that were read. */
   notes: Problem[];
 }
@@ -208,44 +250,86 @@ export interface ImportPart {
  * For the worker: stores a part in one transaction together with the progress, so that an import taken up again
  * goes on behind it. A game that the database refuses is told of and does not hold back the others. False when the import
  * has been called off.
+ * @param readBytes bytes of the file that have been read so far
  */
-export async function storePart(row: OpenImport, part: ImportPart): Promise<boolean> {
+export async function storePart(
+  row: OpenImport,
+  part: ImportPart,
+  readBytes = 0,
+): Promise<boolean> {
   const owner = { id: row.ownerId };
-  const stored = await database().transaction(async (tx) => {
+  const merged = await database().transaction(async (tx) => {
     const [current] = await tx
       .select({ ...STATUS, batchId: imports.batchId })
       .from(imports)
       .where(and(eq(imports.id, row.id), inArray(imports.state, OPEN)))
       .for('update');
-    if (!current) return false;
+    if (!current) return null;
+    await lockPlayers(tx, owner);
     const { insertions, refused } = await insertAll(tx, owner, part.games, row, current.read);
     const fresh = insertions.flatMap(({ id, duplicate }) => (duplicate ? [] : [id]));
+    const duplicates = insertions.filter(({ duplicate }) => duplicate);
+    const added = await mergeDuplicates(tx, owner, duplicates);
+    await assign(tx, owner, row, insertions);
     const batchId =
       row.sweep === null || fresh.length === 0
         ? current.batchId
         : await sweepNewGames(tx, owner, current.batchId, fresh, readSettingsText(row.sweep));
-    const problems = [...part.problems, ...refused];
-    const duplicates = insertions.filter(({ duplicate }) => duplicate).length;
+    const failures = [...part.failures, ...refused];
+    await keepFailures(tx, row.id, failures);
+    const problems = failures.map(({ problem }) => problem);
     await tx
       .update(imports)
       .set({
         state: 'running',
         batchId,
         failures: 0,
-        read: current.read + part.games.length + part.problems.length,
-        kept: current.kept + insertions.length - duplicates,
-        duplicates: current.duplicates + duplicates,
+        startedAt: sql`coalesce(started_at, now())`,
+        readBytes,
+        read: current.read + part.games.length + part.failures.length,
+        kept: current.kept + fresh.length,
+        duplicates: current.duplicates + duplicates.length,
+        merged: current.merged + added.length,
         failed: current.failed + problems.length,
         problems: [...current.problems, ...problems].slice(0, REMEMBERED),
         notes: [...current.notes, ...part.notes].slice(0, REMEMBERED),
         gameIds: [...current.gameIds, ...insertions.map(({ id }) => id)].slice(0, REMEMBERED),
       })
       .where(eq(imports.id, row.id));
-    return true;
+    return added;
   });
-  if (stored) await announce({ owner: row.ownerId, type: 'import', id: row.id });
-  return stored;
+  if (merged === null) return false;
+  await announce({ owner: row.ownerId, type: 'import', id: row.id });
+  for (const id of merged) await announce({ owner: row.ownerId, type: 'game', id, gameId: id });
+  return true;
 }
+
+/** Puts games where whoever sent them wants them. */
+async function assign(
+  tx: Transaction,
+  owner: OwnerRef,
+  { collectionId, labels, playerId }: OpenImport,
+  stored: readonly Stored[],
+): Promise<void> {
+  const ids = sql.param(`{${stored.map(({ id }) => id).join(',')}}`);
+  if (collectionId !== null)
+    await tx.execute(sql`insert into collection_games (collection_id, game_id)
+      select collections.id, game_id from collections, unnest(${ids}::bigint[]) as game_id
+      where collections.id = ${collectionId} and owner_id = ${owner.id} on conflict do nothing`);
+  for (const label of labels)
+    await tx.execute(sql`update games set labels = array_append(labels, ${label})
+      where owner_id = ${owner.id} and id = any(${ids}::bigint[]) and not ${label} = any(labels)`);
+  if (playerId !== null)
+    await learnNames(
+      tx,
+      owner,
+      playerId,
+      stored.map(({ prepared }) => prepared.players),
+    );
+}
+
+/** A game as it was stored, or was there already. */
+type Stored = Insertion & { prepared: PreparedGame };
 
 /** Stores games together, or where one of them is refused each by itself. */
 async function insertAll(
@@ -254,24 +338,29 @@ async function insertAll(
   games: readonly PreparedGame[],
   { name, asCopies }: OpenImport,
   before: number,
-): Promise<{ insertions: Insertion[]; refused: Problem[] }> {
+): Promise<{ insertions: Stored[]; refused: GameFailure[] }> {
   if (games.length === 0) return { insertions: [], refused: [] };
-  const together = await inSavepoint(tx, (inner) =>
-    insertGames(inner, owner, games, name, asCopies),
-  );
+  const insert = (some: readonly PreparedGame[]): Promise<Stored[] | null> =>
+    inSavepoint(tx, async (inner) => {
+      const insertions = await insertGames(inner, owner, some, name, asCopies);
+      return insertions.map((one, index) => ({ ...one, prepared: some[index]! }));
+    });
+  const together = await insert(games);
   if (together) return { insertions: together, refused: [] };
-  const insertions: Insertion[] = [];
-  const refused: Problem[] = [];
+  const insertions: Stored[] = [];
+  const refused: GameFailure[] = [];
   for (const [index, game] of games.entries()) {
-    const alone = await inSavepoint(tx, (inner) =>
-      insertGames(inner, owner, [game], name, asCopies),
-    );
+    const alone = await insert([game]);
     if (alone) insertions.push(...alone);
     else
       refused.push({
-        code: 'game.refused',
-        params: {},
-        place: { line: 1, column: 1, game: before + index + 1 },
+        problem: {
+          code: 'game.refused',
+          params: {},
+          place: { line: 1, column: 1, game: before + index + 1 },
+        },
+        text: null,
+        format: null,
       });
   }
   return { insertions, refused };

@@ -114,6 +114,30 @@ export async function changePlayer(
   });
 }
 
+/**
+ * Takes the name that most of some games have in common for one of a player's: the games of one file are said to be theirs. Nothing is
+ * learnt where no name stands out, or where it is known to be the owner's. For a transaction that holds who the owner's players are.
+ */
+export async function learnNames(
+  tx: Transaction,
+  owner: OwnerRef,
+  id: number,
+  games: readonly (readonly [string | null, string | null])[],
+): Promise<void> {
+  const counts = new Map<string, number>();
+  for (const names of games)
+    for (const key of new Set(names.map((name) => nameKey(name ?? ''))))
+      if (key !== '') counts.set(key, (counts.get(key) ?? 0) + 1);
+  const [most, next] = [...counts].sort((a, b) => b[1] - a[1]);
+  if (!most || most[1] <= games.length / 2 || most[1] === next?.[1]) return;
+  const [bearer] = await tx
+    .select({ id: players.id, isSelf: players.isSelf })
+    .from(playerNames)
+    .innerJoin(players, eq(players.id, playerNames.playerId))
+    .where(and(eq(playerNames.ownerId, owner.id), eq(playerNames.key, most[0])));
+  if (bearer && bearer.id !== id && !bearer.isSelf) await joinTo(tx, owner, id, [bearer.id]);
+}
+
 /** Players become one with another: their names and games are that one's. */
 async function joinTo(
   tx: Transaction,

@@ -2,10 +2,13 @@ import { createHash } from 'node:crypto';
 import { folded } from '@/core/game/folded';
 import { timeClassOf } from '@/core/game/time-class';
 import { gameInfo, type GameInfo } from '@/core/game/info';
+import { looseNameKey } from '@/core/game/player-name';
 import type { GameRecord } from '@/core/game/record';
+import type { EndReason } from '@/core/game/result';
 import { packNodes } from '@/core/game/serial';
 import { mainLine } from '@/core/game/tree';
 import { rulesetOf } from '@/core/rulesets';
+import type { RecordRow } from './game-rows';
 import { games, type gameRecords } from './schema';
 
 /** What is stored of a game itself. */
@@ -48,6 +51,12 @@ export function prepareGame(record: GameRecord): PreparedGame {
     fingerprint: row.fingerprint,
     players: [row.firstPlayer ?? null, row.secondPlayer ?? null],
   };
+}
+
+/** What a game's record is made of, as it will be stored. */
+export function recordFacts({ json }: PreparedGame): RecordRow {
+  const told = JSON.parse(json) as Omit<RecordRow, 'endReason'> & { end_reason: EndReason | null };
+  return { ...told, endReason: told.end_reason };
 }
 
 /** What is stored of a game, but where its positions are found by. */
@@ -103,20 +112,24 @@ export function searchedOf(
   };
 }
 
-/** Equal for games that are the same to a person: players, date, round, start and main line. */
-function fingerprintOf(record: GameRecord, info: GameInfo): string {
+/** How fingerprints are made; those that were made otherwise begin otherwise. */
+export const FINGERPRINTS = '2.';
+/** From so many half moves on, the same players don't play the same game twice on a day. */
+const LONG = 20;
+
+/** Equal for games that are the same to a person: moves, players however their names are written, and date; of short ones the round too. */
+export function fingerprintOf(record: GameRecord, info: GameInfo): string {
   const { code } = rulesetOf(record.tree.kind);
+  const moves = mainLine(record.tree);
   const parts = [
     record.tree.kind,
     record.tree.start,
-    mainLine(record.tree)
-      .map(({ move }) => code(move))
-      .join(' '),
-    ...info.players.map(({ name }) => name?.toLowerCase() ?? ''),
+    moves.map(({ move }) => code(move)).join(' '),
+    ...info.players.map(({ name }) => looseNameKey(name ?? '')),
     info.date ?? '',
-    info.round ?? '',
+    moves.length < LONG ? (info.round ?? '') : '',
   ];
-  return createHash('sha256').update(parts.join('\n')).digest('base64url');
+  return FINGERPRINTS + createHash('sha256').update(parts.join('\n')).digest('base64url');
 }
 
 /** Bytes of a position's key. */

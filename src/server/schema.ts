@@ -29,6 +29,7 @@ import type { StepJson } from '@/core/game/step-json';
 import type { SweepFindings } from '@/core/review/findings';
 import { TRENDS, type Trend } from '@/core/review/summary';
 import type { EngineOption } from '@/core/notation/engine-options';
+import type { Format } from '@/core/notation/formats';
 import type { Problem } from '@/core/game/problem';
 
 const bytes = customType<{ data: Buffer }>({ dataType: () => 'bytea' });
@@ -515,10 +516,23 @@ export const imports = pgTable(
     state: text('state').$type<ImportState>().notNull().default('uploading'),
     /** How often reading failed since it last got on. */
     failures: smallint('failures').notNull().default(0),
+    /** What becomes of the games that go in: a collection that they are put into, by what they are found, whose they are. */
+    collectionId: bigint('collection_id', { mode: 'number' }).references(() => collections.id, {
+      onDelete: 'set null',
+    }),
+    labels: text('labels').array().notNull().default([]),
+    playerId: bigint('player_id', { mode: 'number' }).references(() => players.id, {
+      onDelete: 'set null',
+    }),
+    /** When reading began, and bytes of the file behind which all is stored. */
+    startedAt: timestamp('started_at', { withTimezone: true }),
+    readBytes: bigint('read_bytes', { mode: 'number' }).notNull().default(0),
     /** Games looked at, and what became of them. */
     read: integer('read').notNull().default(0),
     kept: integer('kept').notNull().default(0),
     duplicates: integer('duplicates').notNull().default(0),
+    /** Those of the duplicates from which something was added to the game that was there. */
+    merged: integer('merged').notNull().default(0),
     failed: integer('failed').notNull().default(0),
     /** The first problems, with their places. */
     problems: jsonb('problems').$type<Problem[]>().notNull().default([]),
@@ -533,6 +547,22 @@ export const imports = pgTable(
     index('imports_owner').on(table.ownerId, table.id.desc()),
     check('imports_state', sql`state in ${oneOf(IMPORT_STATES)}`),
   ],
+);
+
+/** Games of imports that could not be read, to be mended and taken in again; gone after a month. */
+export const importFailures = pgTable(
+  'import_failures',
+  {
+    id: bigint('id', { mode: 'number' }).primaryKey().generatedAlwaysAsIdentity(),
+    importId: bigint('import_id', { mode: 'number' })
+      .notNull()
+      .references(() => imports.id, { onDelete: 'cascade' }),
+    problem: jsonb('problem').$type<Problem>().notNull(),
+    /** The game as it stands in the file, and what it is written in; null where it is too long, or no game. */
+    format: text('format').$type<Format>(),
+    text: text('text'),
+  },
+  (table) => [index('import_failures_import').on(table.importId)],
 );
 
 /** The file of an import, piece by piece as it came; gone once it has been read. */

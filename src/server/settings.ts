@@ -27,6 +27,7 @@ const settingsSchema = z.object({
   BEKTRA_ENGINES_FILE: z.string().min(1).default('engines.json'),
   BEKTRA_IMPORT_MB: z.coerce.number().int().min(1).max(2000).default(1024),
   BEKTRA_UNPACKED_MB: z.coerce.number().int().min(1).max(100_000).default(4096),
+  BEKTRA_WATCH: z.string().min(1).optional(),
   BEKTRA_SIGN_UP: z.enum(['on', 'off']).default('on'),
   BEKTRA_DEMO: z.enum(['on', 'off']).default('on'),
   BEKTRA_HTTPS: z.enum(['on', 'off']).default('off'),
@@ -58,6 +59,8 @@ export interface Settings {
   /** Bytes of a file that is sent, and of what comes out of it where it is packed. */
   importBytes: number;
   unpackedBytes: number;
+  /** Absolute path of a folder from which files are taken in; null: none. */
+  watch: string | null;
   /** Whether people may make accounts for themselves. */
   signUp: boolean;
   /** Whether the account with the made-up games is open to everybody. */
@@ -85,6 +88,7 @@ export function readSettings(root = process.env.BEKTRA_ROOT ?? process.cwd()): S
     throw new Error(`settings.env: ${issue!.path.join('.')}: ${issue!.message}`);
   }
   const values = parsed.data;
+  const placed = (path: string): string => (isAbsolute(path) ? path : join(root, path));
   return {
     root,
     host: values.BEKTRA_HOST,
@@ -92,18 +96,17 @@ export function readSettings(root = process.env.BEKTRA_ROOT ?? process.cwd()): S
       .map((name) => name.trim().toLowerCase())
       .filter(Boolean),
     port: values.BEKTRA_PORT,
-    data: isAbsolute(values.BEKTRA_DATA) ? values.BEKTRA_DATA : join(root, values.BEKTRA_DATA),
+    data: placed(values.BEKTRA_DATA),
     databaseUrl: values.BEKTRA_DATABASE_URL ?? null,
     engines: values.BEKTRA_ENGINES || availableParallelism(),
     workerNice: values.BEKTRA_WORKER_NICE,
     tableMegabytes: values.BEKTRA_TABLE_MB,
     sweep: { average: { nodes: values.BEKTRA_SWEEP_NODES } },
     doubtNodes: values.BEKTRA_DOUBT_NODES,
-    enginesFile: isAbsolute(values.BEKTRA_ENGINES_FILE)
-      ? values.BEKTRA_ENGINES_FILE
-      : join(root, values.BEKTRA_ENGINES_FILE),
+    enginesFile: placed(values.BEKTRA_ENGINES_FILE),
     importBytes: values.BEKTRA_IMPORT_MB * 1024 * 1024,
     unpackedBytes: values.BEKTRA_UNPACKED_MB * 1024 * 1024,
+    watch: values.BEKTRA_WATCH === undefined ? null : placed(values.BEKTRA_WATCH),
     signUp: values.BEKTRA_SIGN_UP === 'on',
     demo: values.BEKTRA_DEMO === 'on',
     https: values.BEKTRA_HTTPS === 'on',

@@ -3,6 +3,7 @@ import { removeClosed } from './accounts';
 import { forgetAttempts } from './attempts';
 import { removeDeleted } from './change-games';
 import { database } from './database';
+import { forgetFailures } from './import-failures';
 import { forgetBrokenUploads } from './imports';
 import { sessions } from './schema';
 
@@ -11,6 +12,7 @@ export async function tidy(): Promise<void> {
   await removeClosed();
   await removeDeleted();
   await forgetBrokenUploads();
+  await forgetFailures();
   await forgetAttempts();
   await database()
     .delete(sessions)

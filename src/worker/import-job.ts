@@ -54,20 +54,25 @@ async function readAndStore(row: OpenImport, signal: AbortSignal, patience: numb
   let { read } = row;
   try {
     const pieces = piecesOf(row.id);
+    let readBytes = 0;
     let told = await reader.answerTo({
       read: { name: row.name, skip: row.read, most: settings().unpackedBytes },
     });
     while (told === 'piece' || 'part' in told) {
       if (told === 'piece') {
         const { value, done } = await pieces.next();
+        readBytes += done ? 0 : value.length;
         told = await reader.answerTo({ piece: done ? null : new Uint8Array(value) });
         continue;
       }
       const { part } = told;
       // it reads on while this part is stored
-      const [isOpen, next] = await Promise.all([storePart(row, part), reader.answerTo('next')]);
+      const [isOpen, next] = await Promise.all([
+        storePart(row, part, readBytes),
+        reader.answerTo('next'),
+      ]);
       if (!isOpen) return;
-      read += part.games.length + part.problems.length;
+      read += part.games.length + part.failures.length;
       told = next;
     }
     if ('failed' in told) return await finishImport(row, 'failed', told.failed);

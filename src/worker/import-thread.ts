@@ -67,20 +67,27 @@ async function* sentPieces(): AsyncGenerator<Uint8Array> {
   }
 }
 
+/** What became of a game, and what it is written in. */
+interface Read {
+  reading: Reading;
+  format: Format | null;
+}
+
 /** The games of one file; one of an archive that can't be read is told of, and does not hold back those beside it. */
-async function* readingsOf(file: PackedFile): AsyncGenerator<Reading> {
+async function* readingsOf(file: PackedFile): AsyncGenerator<Read> {
   try {
     yield* gamesOf(file);
   } catch (error) {
     if (!(error instanceof FileError) || !file.isAmong) throw error;
-    yield { problem: problemOfFile('file.leftOut', { name: file.name }) };
+    const problem = problemOfFile('file.leftOut', { name: file.name });
+    yield { reading: { problem }, format: null };
     // what is left of it is passed over
     for await (const _ of file.bytes);
   }
 }
 
 /** The games of one file. */
-async function* gamesOf({ name, bytes }: PackedFile): AsyncGenerator<Reading> {
+async function* gamesOf({ name, bytes }: PackedFile): AsyncGenerator<Read> {
   const pieces = bytes[Symbol.asyncIterator]();
   const held: Uint8Array[] = [];
   let size = 0;
@@ -100,11 +107,11 @@ async function* gamesOf({ name, bytes }: PackedFile): AsyncGenerator<Reading> {
   const stream = format && streamGames(format);
   if (stream) {
     const decoder = new StreamDecoder(formatKind(format));
-    yield* streamed(stream, decoder, [head]);
+    yield* inFormat(format, streamed(stream, decoder, [head]));
     for (let next = await pieces.next(); !next.done; next = await pieces.next())
-      yield* streamed(stream, decoder, [next.value]);
-    yield* stream.push(decoder.end());
-    yield* stream.end();
+      yield* inFormat(format, streamed(stream, decoder, [next.value]));
+    yield* inFormat(format, stream.push(decoder.end()));
+    yield* inFormat(format, stream.end());
     return;
   }
   await hold(LIMITS.fileBytes + 1);
@@ -113,7 +120,11 @@ async function* gamesOf({ name, bytes }: PackedFile): AsyncGenerator<Reading> {
   const whole = Buffer.concat(held);
   if (isBinary(whole)) throw new FileError(problemOfFile('file.binary'));
   if (!format) throw new FileError(problemOfFile('file.format'));
-  yield* readGames(decodeText(whole, formatKind(format)), format);
+  yield* inFormat(format, readGames(decodeText(whole, formatKind(format)), format));
+}
+
+function* inFormat(format: Format, readings: Iterable<Reading>): Generator<Read> {
+  for (const reading of readings) yield { reading, format };
 }
 
 function* streamed(
@@ -135,8 +146,8 @@ function formatOf(name: string, head: Uint8Array): Format | null {
   return seen && (named === null || formatKind(seen) !== kind) ? seen : (named ?? seen);
 }
 
-const emptyPart = (): ImportPart => ({ games: [], problems: [], notes: [] });
-const sizeOf = ({ games, problems }: ImportPart): number => games.length + problems.length;
+const emptyPart = (): ImportPart => ({ games: [], failures: [], notes: [] });
+const sizeOf = ({ games, failures }: ImportPart): number => games.length + failures.length;
 
 async function read(name: string, skip: number, most: number): Promise<void> {
   let seen = 0;
@@ -151,13 +162,13 @@ async function read(name: string, skip: number, most: number): Promise<void> {
   };
   try {
     for await (const file of filesIn(name, sentPieces(), most))
-      for await (const reading of readingsOf(file)) {
+      for await (const { reading, format } of readingsOf(file)) {
         if (++seen > LIMITS.gamesPerFile)
           throw new FileError(
             problemOfFile('limit.gamesPerFile', limitProblem('gamesPerFile').params),
           );
         if (seen <= skip) continue;
-        take(part, reading, seen);
+        take(part, reading, format, seen);
         if (sizeOf(part) >= PART || performance.now() - started >= PART_MS) await tellPart();
       }
     await tellPart();
@@ -178,18 +189,21 @@ function problemOf(error: unknown): Problem | null {
   return error instanceof UnpackError ? problemOfFile(error.code) : null;
 }
 
-function take(part: ImportPart, reading: Reading, game: number): void {
+function take(part: ImportPart, reading: Reading, format: Format | null, game: number): void {
   if (!isRead(reading)) {
-    const { place, ...problem } = reading.problem;
-    part.problems.push({ ...problem, place: { game, ...place } });
+    const { problem, text = null } = reading;
+    part.failures.push({
+      problem: { ...problem, place: { game, ...problem.place } },
+      text,
+      format,
+    });
   } else if (isWorthKeeping(reading.record)) {
     part.games.push(prepareGame(reading.record));
     part.notes.push(...(reading.notes ?? []));
-  } else
-    part.problems.push({
-      ...problemOfFile('game.empty'),
-      place: { line: reading.line, column: 1, game },
-    });
+  } else {
+    const place = { line: reading.line, column: 1, game };
+    part.failures.push({ problem: { ...problemOfFile('game.empty'), place }, text: null, format });
+  }
 }
 
 // it lives as long as it may be asked

@@ -23,6 +23,7 @@ import { runImport } from './import-job';
 import { Liveness } from './liveness';
 import { runStudy, sayEngineError, tryExternalEngines } from './study-job';
 import { runSweep } from './sweep-job';
+import { takeWatched, type Seen } from './watch-folder';
 
 /** Jobs of each kind at a time, so that no kind waits for another; sweeps and studies share the engines. */
 const SLOTS: Record<JobName, number> = { sweep: 4, import: 2, study: 8 };
@@ -35,14 +36,29 @@ const LONGEST_END_MS = 3000;
 /** How often batches are looked after besides. */
 const FEED_MS = 30_000;
 
+/** How long it is from one look at the watched folder to the next. */
+const WATCH_MS = 3000;
+
 /** How often what is over is let go of. */
 const TIDY_MS = 3600_000;
+
+/** Takes in what comes into a folder, for as long as the worker lives. */
+function lookAt(folder: string): void {
+  const seen: Seen = new Map();
+  const look = async (): Promise<void> => {
+    await takeWatched(folder, seen).catch((error: unknown) =>
+      logger('watch').error({ err: error }, 'the watched folder could not be looked at'),
+    );
+    setTimeout(() => void look(), WATCH_MS).unref();
+  };
+  void look();
+}
 
 const payloadSchema = z.object({ id: z.number() });
 
 async function main(): Promise<void> {
   const log = logger('worker');
-  const { root, engines: count, workerNice, tableMegabytes } = settings();
+  const { root, engines: count, workerNice, tableMegabytes, watch } = settings();
   // threads that begin later have it too
   if (workerNice > getPriority()) setPriority(workerNice);
   const files = {
@@ -164,6 +180,7 @@ async function main(): Promise<void> {
     void tidy().catch((error: unknown) => log.error({ err: error }, 'could not tidy up'));
   clear();
   setInterval(clear, TIDY_MS).unref();
+  if (watch !== null) lookAt(watch);
   tryExternalEngines().catch((error: unknown) =>
     log.error({ err: error }, 'external engines could not be tried'),
   );

@@ -146,7 +146,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('accounts', () => {
     const step = { type: 'annotate', node: 1, field: 'comment', value: 'mine' } as const;
     await saveSteps(friend, kept.id, 1, [step], { by: owner, right: 'edit' });
     await startBatch(owner, { onlyNew: false }, { average: { nodes: 1000 } });
-    await queueImport(owner, 'a.pgn', [Buffer.from('1. e4 *')], false, null);
+    await queueImport(owner, 'a.pgn', [Buffer.from('1. e4 *')]);
     const collection = (await makeCollection(owner, 'Best'))!;
     await changeGames(owner, { ids: [id] }, { do: 'put', collection: collection.id });
     for (const [giver, to] of [

@@ -200,11 +200,11 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('sweeps of many games', () => 
     const pgn = (moves: string, round: number) => `[Round "${round}"]\n\n${moves} *\n\n`;
     const file = (...texts: string[]) => [new TextEncoder().encode(texts.join(''))];
     const one = pgn('1. e4 e5', 1);
-    const { id: plain } = await queued(owner, 'plain.pgn', file(one), false);
+    const { id: plain } = await queued(owner, 'plain.pgn', file(one));
     await runImport(plain, new AbortController().signal);
     expect(await listBatches(owner)).toEqual([]);
     const more = file(one, pgn('1. d4 d5', 2), pgn('1. c4', 3));
-    const { id } = await queued(owner, 'more.pgn', more, false, SETTINGS);
+    const { id } = await queued(owner, 'more.pgn', more, { sweep: SETTINGS });
     await runImport(id, new AbortController().signal);
     const [batch, ...others] = await listBatches(owner);
     expect(others).toEqual([]);

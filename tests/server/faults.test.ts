@@ -76,26 +76,28 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('faults', { timeout: 120_000 }
   it('a NUL deep inside a file is told, and the worker lives on', async () => {
     const worker = startWorker();
     const pgn = `[Event "${'x'.repeat(5000)}\0"]\n\n1. e4 *\n`;
-    const { id } = await queued(owner, 'nul.pgn', [text(pgn)], false);
+    const { id } = await queued(owner, 'nul.pgn', [text(pgn)]);
     await until(() => isOver(id), 30);
     expect(await stateOf(id)).toMatchObject({
       state: 'failed',
       problems: [{ code: 'file.binary' }],
     });
-    const after = await queued(owner, 'after.pgn', [text('1. e4 c5 2. c3 *\n')], true);
+    const after = await queued(owner, 'after.pgn', [text('1. e4 c5 2. c3 *\n')], {
+      asCopies: true,
+    });
     await until(() => isOver(after.id), 30);
     expect((await stateOf(after.id)).state).toBe('done');
     expect(worker.exitCode).toBeNull();
   });
 
   it('a game that the database refuses does not hold back those beside it', async () => {
-    const { id } = await queued(owner, 'part.pgn', [text('1. e4 *\n')], true);
+    const { id } = await queued(owner, 'part.pgn', [text('1. e4 *\n')], { asCopies: true });
     const row = (await openImport(id))!;
     const good = [prepareGame(named('refusal 1')), prepareGame(named('refusal 3'))];
     const bad = prepareGame(named('refusal 2'));
     const part = {
       games: [good[0]!, { ...bad, json: bad.json.replace('refusal 2', 'nul \\u0000') }, good[1]!],
-      problems: [],
+      failures: [],
       notes: [],
     };
     expect(await storePart(row, part)).toBe(true);
@@ -123,7 +125,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('faults', { timeout: 120_000 }
       owner,
       'doomed.pgn',
       [text('[Event "doomed"]\n[Site "a private place"]\n\n1. e4 *\n')],
-      true,
+      { asCopies: true },
     );
     startWorker();
     await until(() => isOver(id), 60);
@@ -143,7 +145,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('faults', { timeout: 120_000 }
 
   it('a reader that is stuck is ended, and the import says where', async () => {
     const games = Array.from({ length: 4000 }, () => '1. e4 e5 2. Nf3 Nc6 3. Bb5 a6 *\n').join('');
-    const { id } = await queued(owner, 'slow.pgn', [text(games)], false);
+    const { id } = await queued(owner, 'slow.pgn', [text(games)]);
     await runImport(id, new AbortController().signal, 1);
     expect(await stateOf(id)).toMatchObject({
       state: 'failed',
@@ -154,7 +156,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('faults', { timeout: 120_000 }
   it('an import that is called off ends in the middle', async () => {
     const moves = '1. e4 e5 2. Nf3 Nc6 3. Bb5 a6 4. Ba4 Nf6 5. O-O Be7 *\n';
     const games = Array.from({ length: 20_000 }, (_, i) => `[Round "${i}"]\n\n${moves}`).join('\n');
-    const { id } = await queued(owner, 'long.pgn', [text(games)], false);
+    const { id } = await queued(owner, 'long.pgn', [text(games)]);
     const controller = new AbortController();
     const running = runImport(id, controller.signal);
     await until(async () => (await stateOf(id)).read > 0, 30);
@@ -165,7 +167,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('faults', { timeout: 120_000 }
   });
 
   it('an import that is called off while a part is being stored is not one that is stuck', async () => {
-    const { id } = await queued(owner, 'held.pgn', [text('1. e4 e5 *\n'.repeat(200))], false);
+    const { id } = await queued(owner, 'held.pgn', [text('1. e4 e5 *\n'.repeat(200))]);
     const controller = new AbortController();
     let running: Promise<void> | undefined;
     await database().transaction(async (tx) => {
@@ -189,7 +191,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('faults', { timeout: 120_000 }
       throw new Error('the connection is gone');
     }
     const before = await database().$count(imports);
-    await expect(queueImport(owner, 'broken.pgn', broken(), false)).rejects.toThrow('gone');
+    await expect(queueImport(owner, 'broken.pgn', broken())).rejects.toThrow('gone');
     expect(await database().$count(imports)).toBe(before);
   });
 
@@ -203,7 +205,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('faults', { timeout: 120_000 }
       const sweeps = await Promise.all(games.map(({ id }) => latestSweep(owner, id)));
       return sweeps.filter((sweep) => sweep!.state === 'running').length === 4;
     }, 30);
-    const { id } = await queued(owner, 'meanwhile.pgn', [text('1. d4 d5 *\n')], true);
+    const { id } = await queued(owner, 'meanwhile.pgn', [text('1. d4 d5 *\n')], { asCopies: true });
     await until(() => isOver(id), 20);
     expect((await stateOf(id)).state).toBe('done');
     for (const game of games) await cancelSweep(owner, (await latestSweep(owner, game.id))!.id);

@@ -260,7 +260,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('stored games', () => {
     // where there is no such stop nothing of the game is told
     expect(await thinkingStop(owner, id, null, 99)).toMatchObject({ count: 0, moves: [] });
     expect(await thinkingAnswer(stranger, id, null, 1, 'e2e4')).toBeNull();
-    const file = await queued(owner, 'own.pgn', [new TextEncoder().encode(PGN)], false);
+    const file = await queued(owner, 'own.pgn', [new TextEncoder().encode(PGN)]);
     expect(await findImport(stranger, file.id)).toBeNull();
     expect(await cancelImport(stranger, file.id)).toBe(false);
     expect(await findImport(owner, file.id)).toMatchObject({ state: 'queued' });

@@ -161,7 +161,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the worker', { timeout: 240_0
   });
 
   const importing = async (name: string, bytes: Uint8Array, copies = false) => {
-    const { id } = await queued(owner, name, [bytes], copies);
+    const { id } = await queued(owner, name, [bytes], { asCopies: copies });
     await until(
       async () => !['queued', 'running'].includes((await findImport(owner, id))!.state),
       60,
@@ -224,7 +224,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the worker', { timeout: 240_0
       (_, index) => `[Event "bulk"]\n[Round "${index}"]\n\n1. e4 e5 2. Nf3 Nc6 3. Bb5 a6 *\n`,
     ).join('\n');
     const first = startWorker();
-    const { id } = await queued(owner, 'bulk.pgn', [text(games)], false);
+    const { id } = await queued(owner, 'bulk.pgn', [text(games)]);
     await until(async () => (await findImport(owner, id))!.read >= 100, 60);
     await killed(first, 'SIGKILL');
     const { read } = (await findImport(owner, id))!;
@@ -244,7 +244,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the worker', { timeout: 240_0
   });
 
   it('an import can be stopped; what it took in stays', async () => {
-    const { id } = await queued(owner, 'later.pgn', [text('[Event "later"]\n\n1. e4 *\n')], false);
+    const { id } = await queued(owner, 'later.pgn', [text('[Event "later"]\n\n1. e4 *\n')]);
     expect(await cancelImport(owner, id)).toBe(true);
     startWorker();
     await new Promise((next) => setTimeout(next, 1500));

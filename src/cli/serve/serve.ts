@@ -1,7 +1,7 @@
 import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { closeDatabase, migrateDatabase } from '@/server/database';
-import { fillSearched } from '@/server/fill';
+import { fillFingerprints, fillSearched } from '@/server/fill';
 import { fillPlayers } from '@/server/players';
 import { settings, type Settings } from '@/server/settings';
 import { CommandError, EXIT } from '../exit';
@@ -62,6 +62,7 @@ export async function serve(mode: 'start' | 'dev'): Promise<number> {
     }
     await migrateDatabase();
     await fillSearched();
+    await fillFingerprints();
     await fillPlayers();
     await seedDemo(say);
     if (mode === 'start') await buildWeb(config.root, say);

@@ -1,7 +1,10 @@
 import type { Move } from './move';
+import { LIMITS } from './problem';
 import { branchAt, type Branch, type BranchNode, type Step } from './steps';
 import {
   ANNOTATION_FIELDS,
+  type AnnotationField,
+  type Annotations,
   nodeOf,
   ROOT,
   type GameNode,
@@ -51,8 +54,8 @@ export function insertLine(tree: GameTree, at: NodeId, moves: readonly Move[], n
 }
 
 /**
- * Puts a tree of moves into the sheet below a node. Moves that are there already are gone along; words, symbols and marks of the tree
- * are added where the sheet has none.
+ * Puts a tree of moves into the sheet below a node. Moves that are there already are gone along; what is written in the tree is added to
+ * what the sheet says ({@link combined}).
  */
 export function insertTree(tree: GameTree, at: NodeId, other: GameTree, newId: NewId): Edit {
   const steps: Step[] = [];
@@ -62,9 +65,10 @@ export function insertTree(tree: GameTree, at: NodeId, other: GameTree, newId: N
     const { mine, theirs } = next;
     const own = nodeOf(tree, mine);
     const { id: _, parent: __, move: ___, children, ...written } = nodeOf(other, theirs);
-    for (const field of ANNOTATION_FIELDS)
-      if (written[field] !== undefined && own[field] === undefined)
-        steps.push({ type: 'annotate', node: mine, field, value: written[field] });
+    for (const field of ANNOTATION_FIELDS) {
+      const value = combined(field, own, written);
+      if (value !== undefined) steps.push({ type: 'annotate', node: mine, field, value });
+    }
     let added = 0;
     for (const child of children) {
       const known = childWith(tree, mine, nodeOf(other, child).move);
@@ -78,6 +82,51 @@ export function insertTree(tree: GameTree, at: NodeId, other: GameTree, newId: N
     }
   }
   return { steps, node: last };
+}
+
+/**
+ * What a field says once another's is added to it; undefined where nothing is new. Words stand behind one's own, marks and foreign
+ * remarks beside them; where there can be one alone (a clock, an evaluation, a sign of quality), one's own stays.
+ */
+function combined(field: AnnotationField, own: Annotations, other: Annotations) {
+  const theirs = other[field];
+  if (theirs === undefined || own[field] === undefined) return theirs;
+  switch (field) {
+    case 'comment':
+    case 'before': {
+      const [mine, added] = [own[field]!, other[field]!];
+      if (mine.includes(added)) return undefined;
+      const both = added.includes(mine) ? added : `${mine}\n\n${added}`;
+      return both.length > LIMITS.commentLength ? undefined : both;
+    }
+    case 'symbols':
+      return added('symbols', own, other, (mine, nag) => {
+        const group = groupOf(nag);
+        return mine === nag || (group !== undefined && group === groupOf(mine));
+      });
+    case 'marks':
+      return added('marks', own, other, isSamePlace);
+    case 'extras':
+      return added('extras', own, other, (mine, theirs) => mine === theirs);
+    default:
+      return undefined;
+  }
+}
+
+type ListField = 'symbols' | 'marks' | 'extras';
+
+/** A list with another's behind it that it has not got yet; undefined where nothing is new or it would be too long. */
+function added<F extends ListField, T extends NonNullable<Annotations[F]>[number]>(
+  field: F,
+  own: Annotations,
+  other: Annotations,
+  isHad: (mine: T, theirs: T) => boolean,
+): T[] | undefined {
+  const mine = own[field] as unknown as readonly T[];
+  const theirs = other[field] as unknown as readonly T[];
+  const fresh = theirs.filter((one) => !mine.some((had) => isHad(had, one)));
+  if (fresh.length === 0 || mine.length + fresh.length > LIMITS[field]) return undefined;
+  return [...mine, ...fresh];
 }
 
 /** A branch with ids of its own. */
@@ -188,23 +237,27 @@ const EXCLUSIVE = [
   [10, 21],
 ] as const;
 
+const groupOf = (nag: number) => EXCLUSIVE.find(([from, to]) => nag >= from && nag <= to);
+
 /** Sets a symbol of the open NAG set, in place of one that says something else of the same, or takes it away. */
 export function toggleSymbol(tree: GameTree, id: NodeId, nag: number): Edit {
   const { symbols = [] } = nodeOf(tree, id);
-  const group = EXCLUSIVE.find(([from, to]) => nag >= from && nag <= to);
+  const group = groupOf(nag);
   const others = symbols.filter(
-    (symbol) => symbol !== nag && !(group && symbol >= group[0] && symbol <= group[1]),
+    (symbol) => symbol !== nag && !(group && groupOf(symbol) === group),
   );
   const value = symbols.includes(nag) ? others : [...others, nag].sort((a, b) => a - b);
   return { steps: [annotateList(id, 'symbols', value)], node: id };
 }
 
+const isSamePlace = (mark: Mark, other: Mark): boolean =>
+  mark.square === other.square && mark.to === other.to;
+
 /** Draws a mark, gives it another colour, or takes it away where it is there in the same. */
 export function toggleMark(tree: GameTree, id: NodeId, mark: Mark): Edit {
   const { marks = [] } = nodeOf(tree, id);
-  const isSame = (other: Mark): boolean => other.square === mark.square && other.to === mark.to;
-  const others = marks.filter((other) => !isSame(other));
-  const known = marks.find(isSame);
+  const others = marks.filter((other) => !isSamePlace(other, mark));
+  const known = marks.find((other) => isSamePlace(other, mark));
   const value = known?.colour === mark.colour ? others : [...others, mark];
   return { steps: [annotateList(id, 'marks', value)], node: id };
 }

@@ -19,10 +19,11 @@ export function* readPositionLines(text: string, kind: GameKind): Generator<Read
       yield { record: readPositionLine(line, kind), line: index + 1 };
     } catch (error) {
       if (error instanceof PositionError)
-        yield { problem: { code: error.code, params: error.params, place } };
+        yield { problem: { code: error.code, params: error.params, place }, text: line };
       else if (error instanceof ReadError)
         yield {
           problem: { ...error.problem, place: { ...place, column: error.problem.place.column } },
+          text: line,
         };
       else throw error;
     }

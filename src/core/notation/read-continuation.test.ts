@@ -66,7 +66,9 @@ describe('a tree put into the sheet', () => {
     const { steps } = insertTree(record!.tree, ROOT, other, newId());
     const changed = applySteps(record!, steps);
     const text = writeGame(changed, 'pgn').replace(/\s+/g, ' ');
-    expect(text).toContain('1. e4 {mine} 1... e5 $2 (1... c5 2. Nf3) 2. Nf3 (2. Nc3 {new}) *');
+    expect(text).toContain(
+      '1. e4 {mine [%char A]theirs} 1... e5 $2 (1... c5 2. Nf3) 2. Nf3 (2. Nc3 {new}) *',
+    );
   });
   it('into an empty sheet is that tree', () => {
     const other = readContinuation('chess', chess.start(), '1. e4 e5 (1... c5) (1... e6) 2. Nf3')!;

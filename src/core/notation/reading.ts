@@ -8,7 +8,14 @@ export interface ReadGame {
   notes?: readonly Problem[];
 }
 
-/** What became of one game of a file: read, or lost to a problem that is named with its place. */
-export type Reading = ReadGame | { problem: Problem };
+/** A game that was lost to a problem, which is named with its place. */
+export interface FailedGame {
+  problem: Problem;
+  /** The game as it stands in the file; missing where it is longer than a game may be. */
+  text?: string;
+}
+
+/** What became of one game of a file. */
+export type Reading = ReadGame | FailedGame;
 
 export const isRead = (reading: Reading): reading is ReadGame => 'record' in reading;

@@ -48,7 +48,8 @@ function readPart(
   } catch (error) {
     if (!(error instanceof ReadError)) throw error;
     const { problem } = error;
-    return { problem: { ...problem, place: { ...problem.place, game } } };
+    const text = lines.join('\n');
+    return { problem: { ...problem, place: { ...problem.place, game } }, text };
   }
 }
 

@@ -66,10 +66,11 @@ export function* readEpd(text: string): Generator<Reading> {
     } catch (error) {
       const place = { line: index + 1, column: 1, game };
       if (error instanceof PositionError)
-        yield { problem: { code: error.code, params: error.params, place } };
+        yield { problem: { code: error.code, params: error.params, place }, text: line };
       else if (error instanceof ReadError)
         yield {
           problem: { ...error.problem, place: { ...place, column: error.problem.place.column } },
+          text: line,
         };
       else throw error;
     }

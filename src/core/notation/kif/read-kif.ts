@@ -75,7 +75,7 @@ export function* readByLines(
       return { record: read(lines), line: first };
     } catch (error) {
       if (!(error instanceof ReadError)) throw error;
-      return { problem: placedInGame(error.problem, game, first) };
+      return { problem: placedInGame(error.problem, game, first), text: textOf(lines) };
     }
   };
   let number = 0;
@@ -91,6 +91,8 @@ export function* readByLines(
   const reading = finish();
   if (reading) yield reading;
 }
+
+const textOf = (lines: readonly SourceLine[]): string => lines.map(({ text }) => text).join('\n');
 
 const placedInGame = (problem: Problem, game: number, first: number): Problem => ({
   ...problem,

@@ -85,8 +85,11 @@ function* readPgnSection(text: string, firstLine = 1, firstGame = 1): Generator<
       if (!(error instanceof ReadError)) throw error;
       // problems are raised with their offset as column
       const { problem } = error;
-      yield { problem: { ...problem, place: { ...places.at(problem.place.column), game } } };
       offset = behindNextResult(text, reader.offset);
+      yield {
+        problem: { ...problem, place: { ...places.at(problem.place.column), game } },
+        text: text.slice(reader.start, offset),
+      };
     }
     game++;
   }
