@@ -72,7 +72,11 @@ export default async function GamesPage({ searchParams }: Props) {
           <FilterForm filter={filter} order={order} collections={collections} labels={labels} />
         </div>
         {asksWho && players.length > 0 && <WhoIsMe players={players.slice(0, MOST_ASKED)} />}
-        <ImportPanel hasGames={all > 0} earlier={await latestImports(owner, EARLIER_IMPORTS)} />
+        <ImportPanel
+          hasGames={all > 0}
+          earlier={await latestImports(owner, EARLIER_IMPORTS)}
+          collections={collections}
+        />
         {all > 0 && (
           <Views
             saved={saved}

@@ -17,6 +17,11 @@ export const playerSchema = z.object({
 });
 export type Player = z.infer<typeof playerSchema>;
 
+/** Who plays in the owner's games: the owner first, then those with most games. */
+export const listPlayers = contract('GET', '/api/players', {
+  answer: z.object({ players: z.array(playerSchema) }),
+});
+
 /** How a player is shown, whether they are the owner themselves, who is the same person, and a name that is somebody else's. */
 export const changePlayer = contract('PUT', '/api/players/[id]', {
   body: z.object({

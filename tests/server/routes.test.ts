@@ -19,6 +19,7 @@ import { GET as exportGame } from '@/app/api/games/[id]/export/route';
 import { GET as findSpeed } from '@/app/api/speed/route';
 import { GET as listBatches, POST as startBatch } from '@/app/api/batches/route';
 import { GET as listEngines } from '@/app/api/engines/route';
+import { GET as findFailed } from '@/app/api/imports/[id]/failed/route';
 import { DELETE as stopImport, GET as findImport } from '@/app/api/imports/[id]/route';
 import { GET as findPosition } from '@/app/api/positions/route';
 import { DELETE as removeStudy, GET as findStudy } from '@/app/api/studies/[id]/route';
@@ -27,7 +28,9 @@ import { ROOT } from '@/core/game/tree';
 import { openDemo } from '@/server/accounts';
 import { closeDatabase, migrateDatabase } from '@/server/database';
 import { cookiesAsSent } from '../support/accounts';
+import { demoOwner } from '@/server/owner';
 import { useOwnDatabase } from '../support/database';
+import { queued } from '../support/imports';
 import { mainLineOf } from '../support/lines';
 
 type Handler = (
@@ -102,6 +105,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('routes answer', () => {
       [compareSweep, { body: { beside: true } }],
       [think, { body: { side: null, stop: 1, move: 'e2e4' } }],
       [findImport, {}],
+      [findFailed, { query: '?as=report' }],
       [stopImport, {}],
       [findStudy, {}],
       [removeStudy, {}],
@@ -335,6 +339,19 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('routes answer', () => {
     expect(await take('?name=a.pgn&sweep=average nodes 1000')).toBe(202);
     for (const wrong of ['', 'quick', 'average nodes 1', 'average nodes 1000 side 7'])
       expect(await take(`?name=a.pgn&sweep=${wrong}`)).toBe(400);
+    const tags = (count: number) =>
+      Array.from({ length: count }, (_, tag) => `&label=t${tag}`).join('');
+    expect(await take(`?name=a.pgn${tags(20)}`)).toBe(202);
+    for (const wrong of ['&copies=2', '&collection=x', '&player=0', '&label=', tags(21)])
+      expect(await take(`?name=a.pgn${wrong}`), wrong).toBe(400);
+    expect(await take('?name=a.pgn&collection=999999')).toBe(404);
+  });
+
+  it('to what of an import did not go in', async () => {
+    const { id } = await queued(await demoOwner(), 'b.pgn', [Buffer.from('1. e5 *')]);
+    const failed = (of: number, query: string) => ask(findFailed, { id: of, query });
+    expect(await failed(id, '?as=all')).toEqual([400, 'malformed']);
+    expect(await failed(id, '?as=games')).toEqual([404, 'missing']);
   });
 
   it('to how fast sweeps have been', async () => {

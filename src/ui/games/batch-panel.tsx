@@ -24,6 +24,7 @@ import { useServerEvents } from '../server-events';
 import { ThinProgress } from '../thin-progress';
 import { useSaySettings } from '../use-say-settings';
 import { choiceOf, countOf, useSelection } from './selection';
+import { useTimeText } from './use-time-text';
 
 const isOpen = ({ state }: Batch): boolean => state === 'running' || state === 'paused';
 
@@ -179,12 +180,7 @@ function BatchRow({
   const { state, games, done, failed, positions, totalPositions, secondsLeft } = batch;
   const share = totalPositions > 0 ? (100 * positions) / totalPositions : 0;
   const open = isOpen(batch);
-  const timeText = (seconds: number): string => {
-    const minutes = Math.round(seconds / 60);
-    if (minutes < 2) return t('minute');
-    if (minutes < 60) return t('minutes', { minutes });
-    return t('hours', { hours: Math.floor(minutes / 60), minutes: minutes % 60 });
-  };
+  const timeText = useTimeText();
   const facts = [
     t('progress', { done, games }),
     ...(failed > 0 ? [t('failures', { count: failed })] : []),

@@ -1,19 +1,20 @@
 'use client';
 
 import { useCallback, useRef, useState, type DragEvent } from 'react';
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useQueries, useQueryClient } from '@tanstack/react-query';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import type { Problem } from '@/core/game/problem';
 import { settingsText, SWEEP_PRESETS } from '@/core/review/sweep-settings';
+import type { Collection } from '@/contract/collections';
 import { findImport, importStatusSchema, stopImport, type ImportStatus } from '@/contract/imports';
 import { call, Refused, refusalOf, succeeds } from '../call';
 import { usePreferences } from '../preferences';
 import { useServerEvents } from '../server-events';
 import { useSaySettings } from '../use-say-settings';
+import { ImportResult, isOpen } from './import-result';
+import { ImportWishesForm, NO_WISHES, wishesQuery } from './import-wishes';
 
 /** A file of this visit: sent with what it was, so that it can be sent again as copies. */
 interface Sent {
@@ -26,16 +27,15 @@ interface Sent {
 
 type Refusal = { name: string; code: string; most?: number };
 
-const isOpen = (status: ImportStatus | undefined): boolean =>
-  status === undefined || status.state === 'queued' || status.state === 'running';
-
 /** Takes games in by drop, choice or paste, and tells what became of each; reports of earlier ones stay within reach. */
 export function ImportPanel({
   hasGames,
   earlier,
+  collections,
 }: {
   hasGames: boolean;
   earlier: readonly ImportStatus[];
+  collections: readonly Collection[];
 }) {
   const t = useTranslations('import');
   const router = useRouter();
@@ -44,6 +44,8 @@ export function ImportPanel({
   const [refusals, setRefusals] = useState<Refusal[]>([]);
   const [over, setOver] = useState(false);
   const [pasting, setPasting] = useState(false);
+  const [wishing, setWishing] = useState(false);
+  const [wishes, setWishes] = useState(NO_WISHES);
   const chooser = useRef<HTMLInputElement>(null);
   const opened = useRef(new Set<number>());
 
@@ -55,6 +57,7 @@ export function ImportPanel({
         ...(copies ? { copies: '1' } : {}),
         ...(sweepOnImport === null ? {} : { sweep: sweepOnImport }),
       });
+      for (const [key, value] of wishesQuery(wishes)) query.append(key, value);
       try {
         const answer = await fetch(`/api/imports?${query}`, { method: 'POST', body });
         if (!answer.ok) throw await refusalOf(answer);
@@ -68,7 +71,7 @@ export function ImportPanel({
         setRefusals((before) => [{ name, code: refusal?.code ?? 'unreachable', most }, ...before]);
       }
     },
-    [client],
+    [client, wishes],
   );
 
   const sendFiles = async (files: FileList): Promise<void> => {
@@ -138,7 +141,13 @@ export function ImportPanel({
           <Button variant="plain" aria-expanded={pasting} onClick={() => setPasting(!pasting)}>
             {t('paste')}
           </Button>
+          <Button variant="plain" aria-expanded={wishing} onClick={() => setWishing(!wishing)}>
+            {t('wishes')}
+          </Button>
         </div>
+        {wishing && (
+          <ImportWishesForm wishes={wishes} collections={collections} onChange={setWishes} />
+        )}
         <input
           ref={chooser}
           type="file"
@@ -165,7 +174,7 @@ export function ImportPanel({
           <strong>{name}</strong>:{' '}
           {code === 'tooLarge'
             ? t('tooLarge', { most: most ?? 0 })
-            : t(code === 'tooMuch' ? 'tooMuch' : 'unreachable')}
+            : t(code === 'tooMuch' || code === 'missing' ? code : 'unreachable')}
         </p>
       ))}
       {sent.map(({ id, body, name }, index) => (
@@ -244,87 +253,5 @@ function PasteForm({ onSend }: { onSend(text: string): void }) {
         {t('takeIn')}
       </Button>
     </form>
-  );
-}
-
-const SHOWN_PROBLEMS = 20;
-
-function ImportResult({
-  name,
-  status,
-  onCancel,
-  onCopies,
-}: {
-  name: string;
-  status: ImportStatus | undefined;
-  /** Neither is there for an earlier one. */
-  onCancel?: () => void;
-  onCopies?: () => void;
-}) {
-  const t = useTranslations('import');
-  const open = isOpen(status);
-  return (
-    <div
-      className="quiet-box mt-2"
-      role="status"
-      data-testid={onCancel ? 'import-result' : 'earlier-import'}
-    >
-      <div className="d-flex gap-2 align-items-baseline flex-wrap">
-        <strong>{name}</strong>
-        {open ? (
-          <>
-            <span>{t('reading', { read: status?.read ?? 0 })}</span>
-            {onCancel && (
-              <Button variant="plain" className="ms-auto" onClick={onCancel}>
-                {t('cancel')}
-              </Button>
-            )}
-          </>
-        ) : (
-          status && (
-            <>
-              <span>
-                {status.state === 'cancelled' && `${t('cancelled')} `}
-                {t('kept', { kept: status.kept })}
-                {status.duplicates > 0 && ` ${t('duplicates', { count: status.duplicates })}`}
-                {status.failed > 0 && ` ${t('failed', { count: status.failed })}`}
-              </span>
-              {status.gameIds.length === 1 && (
-                <Link href={`/games/${status.gameIds[0]}`}>{t('open')}</Link>
-              )}
-              {status.duplicates > 0 && onCopies && (
-                <Button variant="plain" onClick={onCopies}>
-                  {t('copies')}
-                </Button>
-              )}
-            </>
-          )
-        )}
-      </div>
-      <ProblemList problems={status?.problems ?? []} />
-      {(status?.notes.length ?? 0) > 0 && <p className="m-0 mt-2">{t('notes')}</p>}
-      <ProblemList problems={status?.notes ?? []} />
-    </div>
-  );
-}
-
-function ProblemList({ problems }: { problems: readonly Problem[] }) {
-  const t = useTranslations('import');
-  const say = useTranslations('problem');
-  if (problems.length === 0) return null;
-  return (
-    <ul className="problems">
-      {problems.slice(0, SHOWN_PROBLEMS).map(({ code, params, place }, index) => (
-        <li key={index}>
-          <span className="soft">
-            {t('place', { line: place.line, column: place.column, game: place.game ?? 1 })}
-          </span>{' '}
-          {say(code as 'file.empty', params)}
-        </li>
-      ))}
-      {problems.length > SHOWN_PROBLEMS && (
-        <li className="soft">{t('more', { count: problems.length - SHOWN_PROBLEMS })}</li>
-      )}
-    </ul>
   );
 }
