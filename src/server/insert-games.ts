@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { and, eq, inArray, sql } from 'drizzle-orm';
+import { eq, sql } from 'drizzle-orm';
 import { FIRST_VERSION, type GameRecord } from '@/core/game/record';
 import type { Transaction } from './database';
 import type { OwnerRef } from './owner';
@@ -52,25 +52,20 @@ export async function insertGames(
 /** Tells a copy from what it is a copy of. */
 export const copyOf = (fingerprint: string): string => `${fingerprint}:${randomUUID()}`;
 
+/** Words of one kind as one value: a statement takes only so many. */
+const list = (words: readonly (string | number)[]) => sql.param(`{${words.join(',')}}`);
+
 /** The owner's games by their fingerprints. */
 async function knownGames(
   tx: Transaction,
   owner: OwnerRef,
   prepared: readonly PreparedGame[],
 ): Promise<Map<string, number>> {
-  const rows = await tx
-    .select({ id: games.id, fingerprint: games.fingerprint })
-    .from(games)
-    .where(
-      and(
-        eq(games.ownerId, owner.id),
-        inArray(
-          games.fingerprint,
-          prepared.map(({ fingerprint }) => fingerprint),
-        ),
-      ),
-    );
-  return new Map(rows.map(({ id, fingerprint }) => [fingerprint, id]));
+  const { rows } = await tx.execute<{ id: string; fingerprint: string }>(
+    sql`select id, fingerprint from games where owner_id = ${owner.id}
+      and fingerprint = any(${list(prepared.map(({ fingerprint }) => fingerprint))}::text[])`,
+  );
+  return new Map(rows.map(({ id, fingerprint }) => [fingerprint, Number(id)]));
 }
 
 /** What the JSON of a game holds. */
@@ -88,9 +83,6 @@ const TOLD = sql.raw(
     .filter((name) => name !== games.fingerprint.name)
     .join(', '),
 );
-
-/** Words of one kind as one value: a statement takes only so many. */
-const list = (words: readonly (string | number)[]) => sql.param(`{${words.join(',')}}`);
 
 /** The ids of those that were not there. */
 async function insertRows(

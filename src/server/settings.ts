@@ -15,7 +15,7 @@ const settingsSchema = z.object({
   BEKTRA_DATA: z.string().min(1).default('.data'),
   BEKTRA_DATABASE_URL: z.string().url().optional(),
   BEKTRA_ENGINES: z.coerce.number().int().min(0).max(256).default(0),
-  BEKTRA_WORKER_NICE: z.coerce.number().int().min(0).max(19).default(0),
+  BEKTRA_WORKER_NICE: z.coerce.number().int().min(0).max(19).default(10),
   BEKTRA_TABLE_MB: z.coerce.number().int().min(1).max(1024).default(16),
   BEKTRA_SWEEP_NODES: z.coerce
     .number()

@@ -1,5 +1,4 @@
 import { once } from 'node:events';
-import { getPriority, setPriority } from 'node:os';
 import { parentPort } from 'node:worker_threads';
 import { LIMITS, limitProblem, type Problem } from '@/core/game/problem';
 import type { GameRecord } from '@/core/game/record';
@@ -49,10 +48,6 @@ class FileError extends Error {
 /** The ordinary start without moves, names or words is nothing that anybody meant to keep; a position is. */
 const isWorthKeeping = ({ tree, tags }: GameRecord): boolean =>
   mainLine(tree).length > 0 || tags.length > 0 || tree.start !== rulesetOf(tree.kind).startText;
-
-/** Of the thread alone, as Linux has it: pages and searches that somebody waits for go before. */
-const NICE = 10;
-if (getPriority() < NICE) setPriority(NICE);
 
 const port = parentPort!;
 const tell = (told: ImportTold): void => port.postMessage(told);

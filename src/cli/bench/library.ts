@@ -20,8 +20,8 @@ const PLIES = 80;
 const FILE = 10_000;
 const USUAL_GAMES = 100_000;
 /** Different lines of moves among them. */
-const LINES = 500;
-const RIVALS = 300;
+const LINES = 499;
+const RIVALS = 307;
 const USERS = 50;
 const SECONDS = 20;
 
@@ -97,7 +97,7 @@ function fileOf(lines: readonly string[], from: number, count: number): string {
     const rival = `Rival ${(game * 7919) % RIVALS}`;
     const [white, black] = game % 2 === 0 ? [OWN_NAME, rival] : [rival, OWN_NAME];
     const result = ['1-0', '0-1', '1/2-1/2'][game % 3]!;
-    const date = `${2005 + (game % 20)}.${pad(1 + (game % 12))}.${pad(1 + (game % 28))}`;
+    const date = `${2005 + (game % 20)}.${pad(1 + (Math.floor(game / 20) % 12))}.${pad(1 + (Math.floor(game / 240) % 28))}`;
     const tags = {
       Event: `Event ${game % 997}`,
       Date: date,
@@ -133,6 +133,8 @@ async function importPace(server: string, cookie: string, pgn: string): Promise<
     status = importStatusSchema.parse(await answer.json());
   }
   if (status.state !== 'done') throw new Error(`the import is ${status.state}`);
+  if (status.kept < status.read)
+    throw new Error(`only ${status.kept} of ${status.read} games are new`);
   return (performance.now() - started) / status.read;
 }
 

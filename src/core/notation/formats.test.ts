@@ -39,7 +39,12 @@ describe('a game that can’t be read', () => {
       '[Event "b"]\n\n1. e4 {so} e6 2. Ke3 *\n\n',
       'move.illegal',
     ],
-    ['epd', 'k7/8/8/8/8/8/8/K7 w - - id "a";\n', 'k7/8/8/8/8/8/8/8 w - - id "b";\n', 'position.noKing'],
+    [
+      'epd',
+      'k7/8/8/8/8/8/8/K7 w - - id "a";\n',
+      'k7/8/8/8/8/8/8/8 w - - id "b";\n',
+      'position.noKing',
+    ],
     ['fen', 'k7/8/8/8/8/8/8/K7 w - - 0 1\n', 'k7/8/8/8/8/8/8/8 w - - 0 1\n', 'position.noKing'],
     ['sfen', 'startpos moves 7g7f\n', 'startpos moves 7g7e\n', 'move.illegal'],
     ['kif', KIF, KIF.replace('３四歩(33)', '３五歩(33)'), 'move.illegal'],
