@@ -6,7 +6,7 @@ import { extensionOf, formatsFor } from '@/core/notation/formats';
 import { database } from './database';
 import { gamesAsText } from './export-games';
 import { gameBatches } from './game-rows';
-import { presentGames } from './library';
+import { presentGames } from './chosen-games';
 import type { Owner, OwnerRef } from './owner';
 import { asks } from './schema';
 

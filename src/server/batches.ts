@@ -3,7 +3,7 @@ import type { Batch } from '@/contract/batches';
 import { settingsText, type SweepSettings } from '@/core/review/sweep-settings';
 import { announceAsk } from './asks';
 import { database, type Transaction } from './database';
-import { gamesOf, presentGames, type GameChoice } from './library';
+import { gamesOf, presentGames, type GameChoice } from './chosen-games';
 import type { Owner, OwnerRef } from './owner';
 import { ownSideSql } from './own-side';
 import { dequeueBatch, feedBatches } from './queue';

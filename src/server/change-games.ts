@@ -3,7 +3,7 @@ import type * as z from 'zod';
 import type { changeGames as contract } from '@/contract/library';
 import { announceAsk } from './asks';
 import { database, type Transaction } from './database';
-import { gamesOf, type GameChoice } from './library';
+import { gamesOf, type GameChoice } from './chosen-games';
 import type { Owner, OwnerRef } from './owner';
 import { asks, collectionGames, collections, games } from './schema';
 

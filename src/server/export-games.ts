@@ -4,7 +4,7 @@ import { SIDE_FIGURES, type SideFigure } from '@/core/review/game-figures';
 import { csvRow } from '@/core/notation/csv';
 import { formatKind, separatorOf, writeGame, type Format } from '@/core/notation/formats';
 import { gameBatches, listBatches } from './game-rows';
-import { gamesOf } from './library';
+import { gamesOf } from './chosen-games';
 import { storedGame, type StoredGame } from './games';
 import { ownSideOf } from './own-side';
 import type { Owner } from './owner';

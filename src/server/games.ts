@@ -12,7 +12,7 @@ import { database, type Database, type Transaction } from './database';
 import { announce } from './events';
 import { copyOf, indexPositions, insertGames, type Insertion } from './insert-games';
 import { selectGames, type GameRow, type RecordRow } from './game-rows';
-import { presentGames } from './library';
+import { presentGames } from './chosen-games';
 import type { OwnerRef } from './owner';
 import type { SideFacts } from './own-side';
 import { beSelfAtFirst, lockPlayers, withPlayers } from './player-names';

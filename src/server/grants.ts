@@ -7,7 +7,7 @@ import { findAccount } from './accounts';
 import { mayTry } from './attempts';
 import { announce } from './events';
 import { database, type Database, type Transaction } from './database';
-import { presentGames } from './library';
+import { presentGames } from './chosen-games';
 import { OWNER, type Owner, type OwnerRef } from './owner';
 import { collections, games, grants, owners } from './schema';
 

@@ -4,7 +4,7 @@ import { nodesInOrder, pathTo, positionsAlong } from '@/core/game/tree';
 import { rulesetOf } from '@/core/rulesets';
 import { selectGames } from './game-rows';
 import { recordOf } from './games';
-import { presentGames } from './library';
+import { presentGames } from './chosen-games';
 import type { OwnerRef } from './owner';
 import { gameRecords, games } from './schema';
 

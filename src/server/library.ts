@@ -1,108 +1,16 @@
-import {
-  and,
-  arrayContains,
-  eq,
-  inArray,
-  isNotNull,
-  isNull,
-  like,
-  or,
-  sql,
-  type SQL,
-  type SQLWrapper,
-} from 'drizzle-orm';
+import { and, eq, like, sql, type SQL, type SQLWrapper } from 'drizzle-orm';
 import { PgDialect } from 'drizzle-orm/pg-core';
 import { Written } from '@/contract/contract';
-import { CHOICE_NAMES, RANGES, readSpan, type GameFilter } from '@/contract/game-filter';
+import type { GameFilter } from '@/contract/game-filter';
 import { USUAL_ORDER, type GameSummary, type Order } from '@/contract/library';
-import { folded } from '@/core/game/folded';
-import { SIDE_FIGURES } from '@/core/review/game-figures';
 import type { Score } from '@/core/game/score-share';
+import { SIDE_FIGURES } from '@/core/review/game-figures';
+import { patternOf, presentGames } from './chosen-games';
 import { database } from './database';
-import { factsFor } from './game-facts';
-import type { Owner, OwnerRef } from './owner';
+import { libraryOf, wordsOf, type Condition, type LibraryIndex } from './library-index';
 import { ownSideSql } from './own-side';
-import { collectionGames, games } from './schema';
-
-/** A filter, or games one by one. */
-export interface GameChoice extends GameFilter {
-  ids?: readonly number[] | undefined;
-}
-
-/** The owner's games, but those that were deleted. */
-export const presentGames = (owner: OwnerRef): SQL =>
-  and(eq(games.ownerId, owner.id), isNull(games.deletedAt))!;
-
-/** The owner's games that a filter holds. */
-export function gamesOf(owner: Owner, filter: GameChoice): SQL {
-  const facts = factsFor(owner);
-  const conditions: (SQL | undefined)[] = [
-    filter.deleted === undefined
-      ? presentGames(owner)
-      : and(
-          eq(games.ownerId, owner.id),
-          filter.deleted === 'yes'
-            ? isNotNull(games.deletedAt)
-            : eq(games.deletedAt, new Date(filter.deleted)),
-        ),
-    filter.kind && eq(games.kind, filter.kind),
-    filter.ids && inArray(games.id, [...filter.ids]),
-    filter.label === undefined ? undefined : arrayContains(games.labels, [filter.label]),
-  ];
-  for (const player of [filter.player, filter.against])
-    if (player !== undefined)
-      conditions.push(or(eq(games.firstPlayerId, player), eq(games.secondPlayerId, player)));
-  if (filter.collection !== undefined)
-    conditions.push(
-      inArray(
-        games.id,
-        database()
-          .select({ id: collectionGames.gameId })
-          .from(collectionGames)
-          .where(eq(collectionGames.collectionId, filter.collection)),
-      ),
-    );
-  if (filter.date !== undefined) {
-    const { from, to } = readSpan(filter.date);
-    if (from !== null) conditions.push(sql`${games.date} >= ${from}`);
-    if (to !== null) conditions.push(sql`left(${games.date}, ${to.length}::integer) <= ${to}`);
-  }
-  for (const name of CHOICE_NAMES) {
-    const values = filter[name]?.split(',');
-    if (values)
-      conditions.push(
-        sql`${facts[name]} in (${sql.join(
-          values.map((value) => sql`${value}`),
-          sql`, `,
-        )})`,
-      );
-  }
-  for (const name of RANGES) {
-    const span = filter[name];
-    if (span === undefined) continue;
-    const { from, to } = readSpan(span);
-    if (from !== null) conditions.push(sql`${facts[name]} >= ${from}::real`);
-    if (to !== null) conditions.push(sql`${facts[name]} <= ${to}::real`);
-  }
-  for (const word of folded(filter.text ?? '')
-    .split(/\s+/)
-    .filter(Boolean)) {
-    const pattern = `%${word.replace(/[\\%_]/g, '\\$&')}%`;
-    conditions.push(or(like(games.searchText, pattern), like(games.words, pattern)));
-  }
-  return and(...conditions)!;
-}
-
-/** The latest first among those that an order does not tell apart. */
-const LATEST = sql`coalesce(${games.date}, '') desc, ${games.id} desc`;
-const EARLIEST = sql`${games.date} asc nulls last, ${games.id} asc`;
-
-function orderSql(owner: Owner, { by, way }: Order): SQL {
-  // the latest first an index has them
-  if (by === 'date') return way === 'down' ? LATEST : EARLIEST;
-  const fact = factsFor(owner)[by];
-  return sql`${fact} ${way === 'down' ? sql`desc` : sql`asc`} nulls last, ${LATEST}`;
-}
+import type { Owner, OwnerRef } from './owner';
+import { games } from './schema';
 
 /** A stretch of an order. */
 export interface Stretch {
@@ -111,23 +19,54 @@ export interface Stretch {
   count: number;
 }
 
-/** A stretch of the owner's games, written as the library shows them; one statement, which leaves no row to be gone through here. */
+/** A stretch of the owner's games, written as the library shows them. */
 export async function writtenGames(
   owner: Owner,
   filter: GameFilter,
   { order = USUAL_ORDER, from = 0, count }: Stretch,
 ): Promise<Written<GameSummary[]>> {
-  // ids alone are sorted: rows are too wide for that
+  const { index, slots } = await held(owner, filter, order);
+  const ids = Array.from(slots.subarray(from, from + count), (slot) => index.idAt(slot));
   const { rows } = await database().execute<{ written: string }>(sql`
-    with wanted as materialized (
-      select id, own_side, row_number() over () as place from (
-        select ${games.id}, ${ownSideSql(owner)} as own_side from ${games} where ${gamesOf(owner, filter)}
-        order by ${orderSql(owner, order)} limit ${count} offset ${from}
-      ) as stretch
+    with wanted as (
+      select games.id, ${ownSideSql(owner)} as own_side, place
+      from unnest(${sql.param(`{${ids.join(',')}}`)}::bigint[]) with ordinality as listed (id, place)
+      join games using (id)
     )
     select coalesce(json_agg(${summarySql()} order by wanted.place), '[]')::text as written
-    from wanted join ${games} on ${games.id} = wanted.id`);
+    from wanted join ${games} on ${games.id} = wanted.id and ${games.ownerId} = ${owner.id}`);
   return new Written(rows[0]!.written);
+}
+
+/** The games of a filter in an order, as the owner's index has them. */
+async function held(
+  owner: Owner,
+  filter: GameFilter,
+  order: Order,
+): Promise<{ index: LibraryIndex; slots: Int32Array }> {
+  const index = await libraryOf(owner);
+  const among: Condition[] = [];
+  const { collection } = filter;
+  if (collection !== undefined) {
+    const own = await idsWhere(
+      sql`select game_id as id from collection_games where collection_id = ${collection}`,
+    );
+    among.push((id) => own.has(id));
+  }
+  for (const word of wordsOf(filter.text)) {
+    const isNamed = index.naming(word);
+    // what was written is long: it stays in the database
+    const written = await idsWhere(
+      sql`select id from games where ${games.ownerId} = ${owner.id} and ${like(games.words, patternOf(word))}`,
+    );
+    among.push((id, slot) => isNamed(slot) || written.has(id));
+  }
+  return { index, slots: index.find(filter, order, among) };
+}
+
+async function idsWhere(query: SQL): Promise<ReadonlySet<number>> {
+  const { rows } = await database().execute<{ id: string }>(query);
+  return new Set(rows.map(({ id }) => Number(id)));
 }
 
 /** The same as values. */
@@ -199,42 +138,28 @@ export interface LibraryStrip {
 }
 
 export async function stripOf(owner: Owner, filter: GameFilter): Promise<LibraryStrip> {
-  const { outcome, accuracy } = factsFor(owner);
-  const [row] = await database()
-    .select({
-      games: sql<number>`count(*)::integer`,
-      won: sql<number>`(count(*) filter (where outcome = 'won'))::integer`,
-      drawn: sql<number>`(count(*) filter (where outcome = 'drawn'))::integer`,
-      lost: sql<number>`(count(*) filter (where outcome = 'lost'))::integer`,
-      mean: sql<number | null>`avg(accuracy)::real`,
-      deviation: sql<number | null>`stddev_samp(accuracy)::real`,
-      rated: sql<number>`count(accuracy)::integer`,
-      swept: sql<number>`count(depth)::integer`,
-      annotated: sql<number>`(count(*) filter (where annotated))::integer`,
-    })
-    .from(
-      database()
-        .select({
-          outcome: outcome.as('outcome'),
-          accuracy: accuracy.as('accuracy'),
-          depth: games.depth,
-          annotated: games.annotated,
-        })
-        .from(games)
-        .where(gamesOf(owner, filter))
-        .as('held'),
-    );
-  const { won, drawn, lost, mean, deviation, rated, ...counts } = row!;
-  return {
-    games: counts.games,
-    swept: counts.swept,
-    annotated: counts.annotated,
-    score: { won, drawn, lost },
-    accuracy:
-      mean === null
-        ? null
-        : { mean, error: deviation === null ? null : deviation / Math.sqrt(rated), games: rated },
-  };
+  const { index, slots } = await held(owner, filter, USUAL_ORDER);
+  const score = { won: 0, drawn: 0, lost: 0 };
+  const strip = { games: slots.length, swept: 0, annotated: 0 };
+  const accuracies: number[] = [];
+  for (const slot of slots) {
+    const outcome = index.textAt('outcome', slot) as keyof Score | 'unknown';
+    if (outcome !== 'unknown') score[outcome]++;
+    if (index.textAt('swept', slot) === 'yes') strip.swept++;
+    if (index.textAt('annotated', slot) === 'yes') strip.annotated++;
+    const accuracy = index.numberAt('accuracy', slot);
+    if (!Number.isNaN(accuracy)) accuracies.push(accuracy);
+  }
+  return { ...strip, score, accuracy: meanOf(accuracies) };
+}
+
+/** A mean with its standard error, which one value alone has none of; null of none. */
+function meanOf(values: readonly number[]): LibraryStrip['accuracy'] {
+  const count = values.length;
+  if (count === 0) return null;
+  const mean = values.reduce((sum, value) => sum + value, 0) / count;
+  const squares = values.reduce((sum, value) => sum + (value - mean) ** 2, 0);
+  return { mean, error: count > 1 ? Math.sqrt(squares / (count - 1) / count) : null, games: count };
 }
 
 /** Keeps that the owner has had a game's Desk before them. */
@@ -246,12 +171,20 @@ export async function noteOpened(owner: OwnerRef, id: number): Promise<void> {
 }
 
 /** By what the owner finds games again, and how many there are of each. */
-export async function listLabels(owner: OwnerRef): Promise<{ label: string; games: number }[]> {
-  const { rows } = await database().execute<{ label: string; games: number }>(
-    sql`select label, count(*)::integer as games from ${games}, unnest(labels) as label
-      where ${presentGames(owner)} and labels <> '{}' group by label order by label`,
-  );
-  return rows;
+export async function listLabels(owner: Owner): Promise<{ label: string; games: number }[]> {
+  const { index, slots } = await held(owner, {}, USUAL_ORDER);
+  const counts = new Map<string, number>();
+  for (const slot of slots) {
+    const labels = index.textAt('allLabels', slot)!;
+    counts.set(labels, (counts.get(labels) ?? 0) + 1);
+  }
+  const byLabel = new Map<string, number>();
+  for (const [labels, count] of counts)
+    for (const label of JSON.parse(labels) as string[])
+      byLabel.set(label, (byLabel.get(label) ?? 0) + count);
+  return [...byLabel]
+    .map(([label, count]) => ({ label, games: count }))
+    .sort((a, b) => (a.label < b.label ? -1 : 1));
 }
 
 /** Whether any game was ever stored: who has deleted the demo games does not want them back. */
@@ -262,5 +195,5 @@ export async function everHadGames(): Promise<boolean> {
   return rows[0]?.is_called === true;
 }
 
-export const countGames = (owner: OwnerRef): Promise<number> =>
-  database().$count(games, presentGames(owner));
+export const countGames = async (owner: Owner): Promise<number> =>
+  (await held(owner, {}, USUAL_ORDER)).slots.length;

@@ -1,6 +1,6 @@
 import { and, eq, ne, or, sql, type SQL } from 'drizzle-orm';
 import { database } from './database';
-import { presentGames } from './library';
+import { presentGames } from './chosen-games';
 import type { OwnerRef } from './owner';
 import { games } from './schema';
 

@@ -7,7 +7,7 @@ import { rulesetOf } from '@/core/rulesets';
 import { database } from './database';
 import { GAME } from './game-rows';
 import { recordOf } from './games';
-import { presentGames } from './library';
+import { presentGames } from './chosen-games';
 import type { OwnerRef } from './owner';
 import { KEY_BYTES, keyBytes } from './prepared-game';
 import { gameKeys, gameRecords, games } from './schema';

@@ -7,7 +7,7 @@ import { timeClassOf, type TimeClass } from '@/core/game/time-class';
 import { readTimeControl } from '@/core/game/time-control';
 import { database, type Database, type Transaction } from './database';
 import type { OwnerRef } from './owner';
-import { presentGames } from './library';
+import { presentGames } from './chosen-games';
 import { lockPlayers, withPlayers } from './player-names';
 import { games, playerNames, players } from './schema';
 

@@ -215,16 +215,16 @@ export const games = pgTable(
     openedAt: timestamp('opened_at', { withTimezone: true }),
     /** When it was deleted; it can be brought back for a month. */
     deletedAt: timestamp('deleted_at', { withTimezone: true }),
+    /** The transaction that last wrote the row; kept by a trigger. */
+    changed: bigint('changed', { mode: 'number' })
+      .notNull()
+      .default(sql`txid_current()`),
     createdAt: createdAt(),
     updatedAt: updatedAt(),
   },
   (table) => [
     uniqueIndex('games_owner_fingerprint').on(table.ownerId, table.fingerprint),
-    index('games_owner_place').on(
-      table.ownerId,
-      sql`coalesce(${table.date}, '') desc`,
-      sql`${table.id} desc`,
-    ),
+    index('games_owner_changed').on(table.ownerId, table.changed),
     index('games_owner_event').on(table.ownerId, table.event),
     index('games_first_player').on(table.firstPlayerId),
     index('games_second_player').on(table.secondPlayerId),

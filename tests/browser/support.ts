@@ -55,7 +55,7 @@ export function watchForErrors(page: Page): string[] {
   const errors: string[] = [];
   page.on('pageerror', (error) => errors.push(String(error)));
   page.on('console', (message) => {
-    if (message.type() === 'error') errors.push(message.text());
+    if (message.type() === 'error') errors.push(`${message.text()} ${message.location().url}`);
   });
   page.on('dialog', (dialog) => {
     errors.push(`dialog: ${dialog.message()}`);

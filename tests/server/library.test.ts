@@ -4,8 +4,6 @@ import { CHOICE_NAMES, CHOICES, RANGES, type GameFilter } from '@/contract/game-
 import { COLUMNS, gameSummarySchema, type Column, type GameSummary } from '@/contract/library';
 import { outcomeFor } from '@/core/game/score-share';
 import { packFigures, SIDE_FIGURES, type SideFigure } from '@/core/review/game-figures';
-import { readGames } from '@/core/notation/formats';
-import { isRead } from '@/core/notation/reading';
 import { changeGames, removeDeleted } from '@/server/change-games';
 import { listCollections, makeCollection } from '@/server/collections';
 import { closeDatabase, database, migrateDatabase } from '@/server/database';
@@ -22,10 +20,9 @@ import { asks, games } from '@/server/schema';
 import { startSweep } from '@/server/sweeps';
 import { newAccount } from '../support/accounts';
 import { useOwnDatabase } from '../support/database';
+import { recordFrom } from '../support/games';
 
 const ALL = { count: 200 };
-
-const recordFrom = (text: string) => [...readGames(text, 'pgn')].find(isRead)!.record;
 
 /** Twelve games of Mirela, and one of others, unlike in all that can be asked for. */
 const TEXTS = Array.from({ length: 12 }, (_, index) => {

@@ -3,6 +3,8 @@ import type { GameRecord, Tag } from '@/core/game/record';
 import type { GameKind, Side } from '@/core/game/ruleset';
 import type { Annotations, Mark } from '@/core/game/tree';
 import { CAUSES, ROOT, TreeBuilder } from '@/core/game/tree';
+import { readGames } from '@/core/notation/formats';
+import { isRead } from '@/core/notation/reading';
 import { rulesetOf } from '@/core/rulesets';
 import { HANDICAPS } from '@/core/shogi/handicaps';
 
@@ -223,3 +225,7 @@ function growTree(
   }
   return tree.build();
 }
+
+/** The first game of a PGN text. */
+export const recordFrom = (text: string): GameRecord =>
+  [...readGames(text, 'pgn')].find(isRead)!.record;

@@ -1,0 +1,65 @@
+/** A column of numbers that grows; NaN where nothing is known. */
+export class NumberColumn {
+  values = new Float64Array(64);
+
+  set(place: number, value: number | null): void {
+    this.values = grown(this.values, place, (size) => new Float64Array(size));
+    this.values[place] = value ?? NaN;
+  }
+}
+
+/** A column of words that grows: each different text is kept once. */
+export class TextColumn {
+  private codes = new Int32Array(64);
+  private readonly known = new Map<string, number>();
+  private readonly words: string[] = [];
+  private ranked: Float64Array | null = null;
+
+  set(place: number, value: string | null): void {
+    this.codes = grown(this.codes, place, (size) => new Int32Array(size));
+    this.codes[place] = value === null ? UNKNOWN : this.codeOf(value);
+    this.ranked = null;
+  }
+
+  private codeOf(value: string): number {
+    const known = this.known.get(value);
+    if (known !== undefined) return known;
+    this.known.set(value, this.words.length);
+    return this.words.push(value) - 1;
+  }
+
+  at(place: number): string | null {
+    return this.words[this.codes[place]!] ?? null;
+  }
+
+  /** Whether the text at a place fits; one that is not known does not. Each different text is looked at once. */
+  test(fits: (value: string) => boolean): (place: number) => boolean {
+    const outcome = this.words.map(fits);
+    const { codes } = this;
+    return (place) => outcome[codes[place]!] ?? false;
+  }
+
+  /** For each place where its text stands among all in the order of their characters; -1 where it is not known. */
+  ranks(): Float64Array {
+    if (this.ranked) return this.ranked;
+    const { words } = this;
+    const order = words.map((_, code) => code).sort((a, b) => (words[a]! < words[b]! ? -1 : 1));
+    const rank = new Float64Array(words.length);
+    order.forEach((code, place) => (rank[code] = place));
+    return (this.ranked = Float64Array.from(this.codes, (code) => rank[code] ?? UNKNOWN));
+  }
+}
+
+const UNKNOWN = -1;
+
+/** The same values with room for a place. */
+function grown<T extends Float64Array | Int32Array>(
+  values: T,
+  place: number,
+  make: (size: number) => T,
+): T {
+  if (place < values.length) return values;
+  const larger = make(Math.max(2 * values.length, place + 1));
+  larger.set(values as never);
+  return larger;
+}
