@@ -14,6 +14,7 @@ import { insertGames } from '@/server/insert-games';
 import { demoOwner, type Owner } from '@/server/owner';
 import { changePlayer, listPlayers } from '@/server/players';
 import { prepareGame } from '@/server/prepared-game';
+import { saveFilter } from '@/server/saved-filters';
 import { settings } from '@/server/settings';
 import { LIBRARIES, STUDENT } from '../../demo/scenario';
 import { EXIT } from './exit';
@@ -25,8 +26,9 @@ export async function remakeDemo(): Promise<number> {
   return EXIT.done;
 }
 
-/** Games that the demo's player shows to her student. */
+/** Games that the demo's player shows to her student, and how far those go that she remembers for their endings. */
 const SHOWN = 3;
+const TOUGH = 8;
 
 /** Fills a new database with the made-up games under demo: those of a player, and of her student, who has given them to her. */
 export async function seedDemo(say: (text: string) => void): Promise<void> {
@@ -36,6 +38,13 @@ export async function seedDemo(say: (text: string) => void): Promise<void> {
   say('Filling in the demo games …');
   const coach = await demoOwner();
   const games = await takeIn(coach, folder(coachs.folder));
+  await changeGames(coach, { ids: games.slice(0, SHOWN) }, { do: 'label', label: 'to show' });
+  await changeGames(
+    coach,
+    { ids: games.slice(SHOWN - 1, TOUGH) },
+    { do: 'label', label: 'tough endgame' },
+  );
+  await saveFilter(coach, 'Lost as second', 'outcome=lost&side=second');
   // nobody signs in to it: it has no password
   const student = (await makeOwner(STUDENT)) ?? (await findAccount(STUDENT));
   if (!student || !existsSync(folder(students.folder))) return;

@@ -45,6 +45,8 @@ export class LibraryIndex {
   private latest: Int32Array | null = null;
   private readonly remembered = new Map<string, Int32Array>();
   private refreshing: Promise<void> = Promise.resolve();
+  /** A refresh that has not begun yet: it sees all that was written before anybody who waits for it asked. */
+  private queued: Promise<void> | null = null;
 
   constructor(private readonly owner: Owner) {}
 
@@ -54,9 +56,13 @@ export class LibraryIndex {
 
   /** Takes over what has changed. */
   refresh(): Promise<void> {
-    const next = this.refreshing.then(() => this.takeOver());
+    if (this.queued) return this.queued;
+    const next = this.refreshing.then(() => {
+      this.queued = null;
+      return this.takeOver();
+    });
     this.refreshing = next.catch(() => {});
-    return next;
+    return (this.queued = next);
   }
 
   private async takeOver(): Promise<void> {

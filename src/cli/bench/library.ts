@@ -1,3 +1,4 @@
+import { existsSync, readFileSync } from 'node:fs';
 import { eq, sql } from 'drizzle-orm';
 import { chess } from '@/core/chess/ruleset';
 import { CHOICE_NAMES, CHOICES, filterQuery, type GameFilter } from '@/contract/game-filter';
@@ -12,6 +13,7 @@ import { settings } from '@/server/settings';
 import { changePlayer, listPlayers } from '@/server/players';
 import { CommandError } from '../exit';
 import { runningServer } from '../serve/run-file';
+import { besideServer } from './browser';
 import { report } from './figures';
 
 const PASSWORD = 'a password for a bench';
@@ -38,19 +40,25 @@ export async function benchLibrary(count = USUAL_GAMES): Promise<void> {
       fetch(new URL(path, running.url), { headers: { cookie } });
     const lines = randomLines();
     const paces: number[] = [];
+    const before = megabytesOf(running.parts);
+    let most = before;
+    const watch = setInterval(() => (most = Math.max(most, megabytesOf(running.parts))), 100);
     for (let from = 0; from < count; from += FILE) {
       const pgn = fileOf(lines, from, Math.min(FILE, count - from));
       paces.push(await importPace(running.url, cookie, pgn));
     }
+    clearInterval(watch);
     report(
       `import of ${count} games of ${PLIES} plies`,
       `${(1000 / mean(paces)).toFixed(0)} games/s, a game ${mean(paces).toFixed(2)} ms`,
     );
     report('a game of the last 10,000 ÷ the first', `× ${(paces.at(-1)! / paces[0]!).toFixed(2)}`);
+    report('memory of the worker', `${before} MB before, ${most} MB at most`);
     await fillFigures(account.id);
     const self = (await listPlayers(account)).find(({ name: known }) => known === OWN_NAME)!;
     await changePlayer(account, self.id, { isSelf: true, join: [] });
     await views(ask, count);
+    await scrolling(cookie);
     await crowd(running.url, cookie, lines);
   } finally {
     await closeAccount((await findAccount(name))!, PASSWORD);
@@ -198,6 +206,57 @@ async function views(ask: (path: string) => Promise<Response>, count: number): P
     'the page itself, with its figures',
     `p50 ${quantile(pages, 0.5).toFixed(0)} ms, p95 ${quantile(pages, 0.95).toFixed(0)} ms`,
   );
+}
+
+/** Pixels by which the list is moved in each frame, and milliseconds for which it is. */
+const SCROLL = { step: 120, time: 5000 };
+
+/** How many frames a second a browser shows while the list is scrolled without a pause. */
+async function scrolling(cookie: string): Promise<void> {
+  const { server, browser } = await besideServer();
+  try {
+    const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+    const [name, value] = cookie.split(/=(.*)/s);
+    await context.addCookies([{ name: name!, value: value!, url: server }]);
+    const page = await context.newPage();
+    await page.goto(server);
+    await page.locator('.games-table tbody tr[data-index]').first().waitFor();
+    await page.waitForTimeout(1000);
+    const gaps = await page.evaluate(
+      ({ step, time }) =>
+        new Promise<number[]>((resolve) => {
+          const found: number[] = [];
+          let last = performance.now();
+          const end = last + time;
+          const next = (now: number): void => {
+            found.push(now - last);
+            last = now;
+            window.scrollBy(0, step);
+            if (now < end) requestAnimationFrame(next);
+            else resolve(found);
+          };
+          requestAnimationFrame(next);
+        }),
+      SCROLL,
+    );
+    report(
+      `scrolling, ${SCROLL.step} pixels a frame`,
+      `${((1000 * gaps.length) / SCROLL.time).toFixed(0)} frames/s, 95 % of them within ${quantile(gaps, 0.95).toFixed(0)} ms`,
+    );
+  } finally {
+    await browser.close();
+  }
+}
+
+/** Memory in use by the worker among the parts of the app. */
+function megabytesOf(parts: readonly number[]): number {
+  for (const pid of parts) {
+    const at = `/proc/${pid}`;
+    if (!existsSync(at) || !readFileSync(`${at}/cmdline`, 'utf8').includes('worker')) continue;
+    const [, kilobytes] = /VmRSS:\s+(\d+)/.exec(readFileSync(`${at}/status`, 'utf8')) ?? [];
+    return Math.round(Number(kilobytes) / 1024);
+  }
+  return 0;
 }
 
 /** Users who look at the demo account's games, one view a second each, beside an import. */
