@@ -119,17 +119,16 @@ const LONG = 20;
 
 /** Equal for games that are the same to a person: moves, players however their names are written, and date; of short ones the round too. */
 export function fingerprintOf(record: GameRecord, info: GameInfo): string {
-  const { code } = rulesetOf(record.tree.kind);
-  const moves = mainLine(record.tree);
+  const moves = mainLine(record.tree).map(({ move }) => move);
   const parts = [
     record.tree.kind,
     record.tree.start,
-    moves.map(({ move }) => code(move)).join(' '),
     ...info.players.map(({ name }) => looseNameKey(name ?? '')),
     info.date ?? '',
     moves.length < LONG ? (info.round ?? '') : '',
   ];
-  return FINGERPRINTS + createHash('sha256').update(parts.join('\n')).digest('base64url');
+  const digest = createHash('sha256').update(Int32Array.from(moves)).update(parts.join('\n'));
+  return FINGERPRINTS + digest.digest('base64url');
 }
 
 /** Bytes of a position's key. */

@@ -228,7 +228,6 @@ export const games = pgTable(
     index('games_owner_event').on(table.ownerId, table.event),
     index('games_first_player').on(table.firstPlayerId),
     index('games_second_player').on(table.secondPlayerId),
-    index('games_search').using('gin', sql`${table.searchText} gin_trgm_ops`),
     index('games_words').using('gin', sql`${table.words} gin_trgm_ops`),
     index('games_deleted')
       .on(table.deletedAt)
