@@ -15,10 +15,15 @@ export async function withPlayers<Row extends NamedRow>(
   owner: OwnerRef,
   rows: readonly Row[],
 ): Promise<(Row & { firstPlayerId: number | null; secondPlayerId: number | null })[]> {
-  const names = rows.flatMap(({ firstPlayer, secondPlayer }) => [firstPlayer, secondPlayer]);
+  // many games are of the same few: each spelling is looked at once
+  const names = new Set(
+    rows.flatMap(({ firstPlayer, secondPlayer }) => [firstPlayer, secondPlayer]),
+  );
   const known = await playersOfNames(tx, owner, names);
-  const idOf = (name: string | null | undefined): number | null =>
-    name ? (known.get(nameKey(name)) ?? null) : null;
+  const ids = new Map(
+    [...names].map((name) => [name, name ? (known.get(nameKey(name)) ?? null) : null]),
+  );
+  const idOf = (name: string | null | undefined): number | null => ids.get(name) ?? null;
   return rows.map((row) => ({
     ...row,
     firstPlayerId: idOf(row.firstPlayer),
@@ -37,7 +42,7 @@ export const lockPlayers = (tx: Transaction, owner: OwnerRef) =>
 async function playersOfNames(
   tx: Transaction,
   owner: OwnerRef,
-  names: readonly (string | null | undefined)[],
+  names: Iterable<string | null | undefined>,
 ): Promise<Map<string, number>> {
   /** As first met, by their keys. */
   const wanted = new Map<string, string>();
