@@ -1,15 +1,12 @@
 import * as z from 'zod';
 import { contract } from './contract';
+import { words } from './words';
 
 /** Lengths in characters. */
 export const NAME_LENGTH = { least: 2, most: 40 } as const;
 export const PASSWORD_LENGTH = { least: 10, most: 128 } as const;
 
-/** As its bearer writes it: no spaces around it, none beside each other. */
-export const accountName = z
-  .string()
-  .transform((name) => name.trim().replace(/\s+/gu, ' '))
-  .pipe(z.string().min(NAME_LENGTH.least).max(NAME_LENGTH.most));
+export const accountName = words(NAME_LENGTH.most).pipe(z.string().min(NAME_LENGTH.least));
 
 const password = z.string().min(PASSWORD_LENGTH.least).max(PASSWORD_LENGTH.most);
 /** What is tried need not be long enough. */

@@ -1,12 +1,9 @@
 import * as z from 'zod';
 import { contract } from './contract';
 import { id } from './shapes';
+import { words } from './words';
 
-/** As its owner writes it: no spaces around it, none beside each other. */
-const name = z
-  .string()
-  .transform((text) => text.trim().replace(/\s+/gu, ' '))
-  .pipe(z.string().min(1).max(80));
+const name = words(80);
 
 export const collectionSchema = z.object({
   id,

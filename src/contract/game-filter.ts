@@ -3,6 +3,7 @@ import { END_REASONS } from '@/core/game/result';
 import { GAME_KINDS } from '@/core/game/ruleset';
 import { TIME_CLASSES } from '@/core/game/time-class';
 import { TRENDS } from '@/core/review/summary';
+import { words } from './words';
 
 const YES_NO = ['yes', 'no'] as const;
 
@@ -90,11 +91,7 @@ const facts = {
 };
 
 /** A word or more by which the owner finds games again. */
-export const label = z
-  .string()
-  .max(200)
-  .transform((text) => text.trim().replaceAll(/\s+/g, ' '))
-  .pipe(z.string().min(1).max(40));
+export const label = words(40);
 
 const row = z.number().int().positive().max(Number.MAX_SAFE_INTEGER);
 

@@ -15,6 +15,7 @@ import {
   type GameFilter,
 } from './game-filter';
 import { id, side } from './shapes';
+import { words } from './words';
 
 /** What the library shows of games, and can be ordered by. */
 export const COLUMNS = [
@@ -164,11 +165,7 @@ export type SavedFilter = z.infer<typeof savedFilterSchema>;
 /** Gives a filter a name, which is taken from the filter that had it. */
 export const saveFilter = contract('POST', '/api/filters', {
   body: z.object({
-    name: z
-      .string()
-      .max(200)
-      .transform((text) => text.trim().replaceAll(/\s+/g, ' '))
-      .pipe(z.string().min(1).max(60)),
+    name: words(60),
     query: z.string().max(2000),
   }),
   answer: savedFilterSchema,

@@ -212,6 +212,7 @@ test('a sweep can be stopped, and a game deleted', async ({ page }) => {
   await open(page, list);
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByText('1 game is back.')).toBeVisible();
+  await expect(page).not.toHaveURL(/gone=/);
   await page.goto(address);
   await expect(page.getByText('Stopped; what was found stays.')).toBeVisible();
 });

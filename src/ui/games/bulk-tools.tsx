@@ -76,8 +76,16 @@ export function BulkTools({ filter, collections, labels, current, gone }: Props)
     act(async () => {
       const { games: count } = await change({ do: 'restore' }, games);
       setDeletedAt(null);
+      if (gone !== null) forgetGone();
       return library('areBack', { count });
     });
+  /** Nothing is gone any more: a reload is not to say so. */
+  const forgetGone = (): void => {
+    const { pathname, search } = window.location;
+    const query = new URLSearchParams(search);
+    query.delete('gone');
+    router.replace(query.size > 0 ? `${pathname}?${query}` : pathname);
+  };
   const removeCurrent = async ({ id }: Collection): Promise<void> => {
     await act(async () => {
       await call(removeCollection, { id });
