@@ -1,3 +1,4 @@
+import { chessOpening } from '../openings/chess-openings';
 import { nearbyMoves } from '../game/nearby';
 import { CHESS_START, readFen, writeFen } from './fen';
 import { readSan, writeSan } from './san';
@@ -106,6 +107,7 @@ export const chess: Ruleset<ChessPosition> = {
   parseCode: readUci,
   squareNames: Array.from({ length: 64 }, (_, square) => squareName(square)),
   phase: chessPhase,
+  opening: chessOpening,
   features: chessFeatures,
   diagram: chessDiagram,
   setup: chessSetup,

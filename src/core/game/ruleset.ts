@@ -1,3 +1,4 @@
+import type { Opening } from '../openings/opening';
 import type { Feature } from './features';
 import type { Move, Square } from './move';
 import { quotable, type Problem } from './problem';
@@ -127,6 +128,8 @@ export interface Structure<P = Position> {
   features(position: P): Feature[];
   /** Which part of the game the position belongs to (docs/accuracy.md). */
   phase(position: P): Phase;
+  /** How a game was opened, where that has a name. */
+  opening(start: P, moves: readonly Move[]): Opening | null;
 }
 
 /** What the rest of Bektra needs to know of a game. */

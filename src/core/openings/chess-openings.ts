@@ -1,14 +1,12 @@
-import { chess } from '../chess/ruleset';
+import { CHESS_START, readFen } from '../chess/fen';
+import type { ChessPosition } from '../chess/position';
 import { readSan } from '../chess/san';
+import type { Move } from '../game/move';
 import { CHESS_LINES } from './chess-lines';
+import type { Opening } from './opening';
 
-/** A common opening. */
-export interface Opening {
-  /** A letter and two digits. */
-  code: string;
-  name: string;
-  japanese: string;
-}
+/** Half moves within which a position may have a name, transpositions included. */
+const LONGEST = 30;
 
 let byKey: ReadonlyMap<bigint, Opening> | null = null;
 
@@ -18,20 +16,23 @@ const openings = (): ReadonlyMap<bigint, Opening> =>
 
 function readLine(line: string): [bigint, Opening] {
   const [code, name, japanese, moves] = line.split('|');
-  let position = chess.start();
+  const position = readFen(CHESS_START);
   for (const word of moves!.split(' ')) {
     const reading = readSan(position, word);
     if (!('move' in reading)) throw new Error(`${name}: ${word} is ${reading.problem}`);
-    position = chess.play(position, reading.move);
+    position.make(reading.move);
   }
-  return [chess.key(position), { code: code!, name: name!, japanese: japanese! }];
+  return [position.key(), { code: code!, name: name!, japanese: japanese! }];
 }
 
-/**
- * The opening of a game: that of the last of its positions that has a name, by whatever moves it came about.
- * @param keys of its positions, the start first
- */
-export function openingOf(keys: readonly bigint[]): Opening | null {
-  const key = keys.findLast((one) => openings().has(one));
-  return key === undefined ? null : openings().get(key)!;
+/** The opening of a game: that of the last of its positions that has a name, by whatever moves it came about. */
+export function chessOpening(start: ChessPosition, moves: readonly Move[]): Opening | null {
+  const known = openings();
+  const position = start.clone();
+  let found: Opening | null = null;
+  for (const move of moves.slice(0, LONGEST)) {
+    position.make(move);
+    found = known.get(position.key()) ?? found;
+  }
+  return found;
 }

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { SET_COUNTS, LETTERS } from '../shogi/pieces';
 import { shogi } from '../shogi/ruleset';
-import { castleOf, openingOf } from './shogi-openings';
+import { castleOf, shogiOpening } from './shogi-openings';
 import { CASTLE_SHAPES, OPENING_SHAPES } from './shogi-shapes';
 
 const linesOf = (text: string) =>
@@ -42,7 +42,7 @@ const swapped = (letter: string): string =>
   letter === letter.toLowerCase() ? letter.toUpperCase() : letter.toLowerCase();
 
 const openingAfter = (codes: string) =>
-  openingOf(
+  shogiOpening(
     shogi.start(),
     codes.split(' ').map((code) => shogi.parseCode(code)!),
   );

@@ -3,6 +3,7 @@ import type { Side } from '../game/ruleset';
 import { squareAt } from '../shogi/board-geometry';
 import { LETTERS, pieceOf } from '../shogi/pieces';
 import type { ShogiPosition } from '../shogi/position';
+import type { Opening } from './opening';
 import { CASTLE_SHAPES, OPENING_SHAPES } from './shogi-shapes';
 
 /** A shape that has a name. */
@@ -10,6 +11,9 @@ export interface Shape {
   name: string;
   japanese: string;
 }
+
+/** How a game was opened, and by whom. */
+export type ShogiOpening = Opening & { side: Side };
 
 /** What must stand where, from the view of the side that plays it. */
 interface Pattern extends Shape {
@@ -69,10 +73,7 @@ export function castleOf(position: ShogiPosition, side: Side): Shape | null {
  * How a game was opened: the most special shape that either side had in its first 30 half moves, and whose it was; null where there was
  * none that has a name.
  */
-export function openingOf(
-  start: ShogiPosition,
-  moves: readonly Move[],
-): (Shape & { side: Side }) | null {
+export function shogiOpening(start: ShogiPosition, moves: readonly Move[]): ShogiOpening | null {
   const position = start.clone();
   let found: { place: number; side: Side } | null = null;
   for (const [index, move] of moves.slice(0, LONGEST).entries()) {
@@ -86,5 +87,5 @@ export function openingOf(
       if (place >= 0) found = { place, side };
     }
   }
-  return found && { ...shapeOf(OPENINGS[found.place]!), side: found.side };
+  return found && { code: '', ...shapeOf(OPENINGS[found.place]!), side: found.side };
 }

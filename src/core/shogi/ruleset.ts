@@ -1,3 +1,4 @@
+import { shogiOpening } from '../openings/shogi-openings';
 import { readSfen, writeSfen } from './sfen';
 import { readUsi, writeUsi } from './usi';
 import { writeWestern } from './western';
@@ -128,6 +129,7 @@ export const shogi: Ruleset<ShogiPosition> = {
   parseCode: readUsi,
   squareNames: Array.from({ length: 81 }, (_, square) => squareName(square)),
   phase: shogiPhase,
+  opening: shogiOpening,
   features: shogiFeatures,
   diagram: shogiDiagram,
   setup: shogiSetup,
