@@ -105,6 +105,8 @@ export const gameFilterSchema = z.object({
   against: row.optional(),
   collection: row.optional(),
   label: label.optional(),
+  /** Words of the opening's code or name, in either language. */
+  opening: words(60).optional(),
   /** From one year, month or day to another. */
   date: span(DATE).optional(),
   /** Those that have been deleted, at any time or at one, and can be brought back; else those that have not. */

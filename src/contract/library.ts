@@ -23,6 +23,7 @@ export const COLUMNS = [
   'kind',
   'players',
   'event',
+  'opening',
   'timeControl',
   'labels',
   'added',
@@ -42,6 +43,7 @@ export const USUAL_COLUMNS: readonly Column[] = [
   'worst',
   'trend',
   'event',
+  'opening',
   'moves',
   'labels',
 ];
@@ -94,6 +96,8 @@ export const gameSummarySchema = z.object({
   date: z.string().nullable(),
   time: z.string().nullable(),
   event: z.string().nullable(),
+  /** As `openingText` writes it. */
+  opening: z.string().nullable(),
   round: z.string().nullable(),
   plies: z.number(),
   timeControl: z.string().nullable(),

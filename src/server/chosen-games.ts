@@ -11,6 +11,7 @@ import {
   type SQL,
 } from 'drizzle-orm';
 import { CHOICE_NAMES, RANGES, readSpan, type GameFilter } from '@/contract/game-filter';
+import { openingsWith } from '@/core/openings/all-openings';
 import { database } from './database';
 import { factsFor } from './game-facts';
 import { wordsOf } from './library-index';
@@ -40,6 +41,10 @@ export function gamesOf(owner: Owner, filter: GameChoice): SQL {
         ),
     filter.kind && eq(games.kind, filter.kind),
     filter.ids && inArray(games.id, [...filter.ids]),
+    filter.opening === undefined
+      ? undefined
+      : // of none to look for, none is found
+        inArray(games.opening, ['-', ...openingsWith(filter.opening)]),
     filter.label === undefined ? undefined : arrayContains(games.labels, [filter.label]),
   ];
   for (const player of [filter.player, filter.against])

@@ -2,6 +2,7 @@ import type { GameFilter } from '@/contract/game-filter';
 import type { GameRecord } from '@/core/game/record';
 import { SIDE_FIGURES, type SideFigure } from '@/core/review/game-figures';
 import { csvRow } from '@/core/notation/csv';
+import { readOpening } from '@/core/openings/opening';
 import { formatKind, separatorOf, writeGame, type Format } from '@/core/notation/formats';
 import { gameBatches, listBatches } from './game-rows';
 import { gamesOf } from './chosen-games';
@@ -60,6 +61,8 @@ const COLUMNS = [
   'time class',
   'rated',
   'handicap',
+  'opening code',
+  'opening',
   'half moves',
   'tags',
   'annotated',
@@ -78,6 +81,7 @@ export async function* gamesAsCsv(owner: Owner, filter: GameFilter): AsyncGenera
   for await (const rows of listBatches(gamesOf(owner, filter)))
     for (const row of rows) {
       const side = ownSideOf(owner, row);
+      const opening = readOpening(row.opening ?? '');
       yield csvRow([
         row.kind,
         row.date,
@@ -95,6 +99,8 @@ export async function* gamesAsCsv(owner: Owner, filter: GameFilter): AsyncGenera
         row.timeClass,
         row.rated,
         row.handicap,
+        opening.code || null,
+        opening.name || null,
         row.plies,
         row.labels.join('; '),
         row.annotated,

@@ -3,7 +3,7 @@ import { gameInfo } from '@/core/game/info';
 import { database } from './database';
 import { gameBatches } from './game-rows';
 import { recordOf } from './games';
-import { fingerprintOf, FINGERPRINTS, searchedOf } from './prepared-game';
+import { fingerprintOf, FINGERPRINTS, openingOf, searchedOf } from './prepared-game';
 import { games } from './schema';
 
 /** Gives games that were stored before it what searches look at, and says whether they are annotated. */
@@ -16,6 +16,16 @@ export async function fillSearched(): Promise<void> {
         .set(searchedOf(record, gameInfo(record)))
         .where(eq(games.id, row.id));
     }
+}
+
+/** Gives games that were stored before it the name of their opening. */
+export async function fillOpenings(): Promise<void> {
+  for await (const rows of gameBatches(isNull(games.opening)))
+    for (const row of rows)
+      await database()
+        .update(games)
+        .set({ opening: openingOf(recordOf(row)) })
+        .where(eq(games.id, row.id));
 }
 
 /** Gives games whose fingerprint was made otherwise one as they are made now; of two that are the same now, one becomes a copy of the other. */

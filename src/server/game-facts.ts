@@ -36,6 +36,7 @@ export function factsFor(owner: Pick<Owner, 'playerId'>): GameFacts {
     date: sql`${games.date}`,
     players: sql`coalesce(${games.firstPlayer}, ${games.secondPlayer})`,
     event: sql`${games.event}`,
+    opening: sql`nullif(${games.opening}, '')`,
     timeControl: sql`${games.timeControl}`,
     labels: sql`${games.labels}[1]`,
     added: sql`${games.createdAt}`,

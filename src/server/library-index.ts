@@ -4,6 +4,7 @@ import type pg from 'pg';
 import { CHOICE_NAMES, RANGES, readSpan, type GameFilter } from '@/contract/game-filter';
 import type { Column, Order } from '@/contract/library';
 import { folded } from '@/core/game/folded';
+import { openingsWith } from '@/core/openings/all-openings';
 import { pool } from './database';
 import { factsFor } from './game-facts';
 import type { Owner } from './owner';
@@ -15,7 +16,17 @@ const NUMBERS = [...RANGES, 'added', 'lastOpened', 'deleted', 'first', 'second']
 type NumberFact = (typeof NUMBERS)[number];
 /** Those that are words, one of a few or any. */
 const TEXTS = [
-  ...(['kind', 'date', 'players', 'event', 'timeControl', 'labels', 'allLabels', 'names'] as const),
+  ...([
+    'kind',
+    'date',
+    'players',
+    'event',
+    'opening',
+    'timeControl',
+    'labels',
+    'allLabels',
+    'names',
+  ] as const),
   ...CHOICE_NAMES,
 ] as const;
 type TextFact = (typeof TEXTS)[number];
@@ -226,6 +237,10 @@ export class LibraryIndex {
     if (kind !== undefined) text('kind', (value) => value === kind);
     if (label !== undefined)
       text('allLabels', (value) => (JSON.parse(value) as string[]).includes(label));
+    if (filter.opening !== undefined) {
+      const wanted = new Set(openingsWith(filter.opening));
+      text('opening', (opening) => wanted.has(opening));
+    }
     const { first, second } = numbers;
     for (const player of [filter.player, filter.against])
       if (player !== undefined)

@@ -107,6 +107,7 @@ const SUMMARY = {
   date: games.date,
   time: games.time,
   event: games.event,
+  opening: sql`nullif(${games.opening}, '')`,
   round: games.round,
   plies: games.plies,
   timeControl: games.timeControl,

@@ -7,6 +7,7 @@ import type { GameRecord } from '@/core/game/record';
 import type { EndReason } from '@/core/game/result';
 import { packNodes } from '@/core/game/serial';
 import { mainLine } from '@/core/game/tree';
+import { openingText } from '@/core/openings/opening';
 import { rulesetOf } from '@/core/rulesets';
 import type { RecordRow } from './game-rows';
 import { games, type gameRecords } from './schema';
@@ -20,7 +21,7 @@ const COLUMNS = [
   ...(['kind', 'start', 'result', 'endReason', 'firstPlayer'] as const),
   ...(['secondPlayer', 'firstRating', 'secondRating', 'firstCountry', 'secondCountry'] as const),
   ...(['event', 'round', 'date', 'time', 'rated', 'timeControl', 'timeClass', 'handicap'] as const),
-  ...(['plies', 'fingerprint', 'searchText', 'words', 'annotated'] as const),
+  ...(['plies', 'fingerprint', 'searchText', 'words', 'annotated', 'opening'] as const),
 ] as const;
 
 /** The same for SQL, by their names there; in the order of {@link PreparedGame.json}. */
@@ -86,6 +87,7 @@ export function rowOf(record: GameRecord): NewGame {
     handicap: info.handicap,
     plies: mainLine(record.tree).length,
     fingerprint: fingerprintOf(record, info),
+    opening: openingOf(record),
     ...searchedOf(record, info),
   };
 }
@@ -110,6 +112,14 @@ export function searchedOf(
     words: written === '' ? null : written,
     annotated: isMarked || written !== '',
   };
+}
+
+/** How a game was opened, as it is stored; empty where that has no name. */
+export function openingOf({ tree }: GameRecord): string {
+  const ruleset = rulesetOf(tree.kind);
+  const moves = mainLine(tree).map(({ move }) => move);
+  const opening = ruleset.opening(ruleset.start(tree.start), moves);
+  return opening ? openingText(opening) : '';
 }
 
 /** How fingerprints are made; those that were made otherwise begin otherwise. */

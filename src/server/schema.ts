@@ -207,6 +207,8 @@ export const games = pgTable(
       .default(sql`'{}'`),
     /** What the last complete sweep says of it, of either side as {@link packFigures} writes it; null before there is one. */
     trend: text('trend').$type<Trend>(),
+    /** How it was opened, as `openingText` writes it; empty where that has no name, null where nobody has looked yet. */
+    opening: text('opening'),
     turningPoints: smallint('turning_points'),
     depth: real('depth'),
     firstFigures: real('first_figures').array().$type<(number | null)[]>(),

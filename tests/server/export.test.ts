@@ -96,7 +96,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('many games go out', () => {
     expect(head!.startsWith('\ufeffgame,date,')).toBe(true);
     expect(head!.endsWith(',second let-offs,second best chance')).toBe(true);
     const common = (round: number) =>
-      `shogi,,,Open,${round},"'=Mirela, ""M""",,,,*,,first,600,blitz,,`;
+      `shogi,,,Open,${round},"'=Mirela, ""M""",,,,*,,first,600,blitz,,,,`;
     expect(rows).toEqual([
       `${common(1)},2,,false${','.repeat(25)}`,
       `${common(2)},1,to show; endings,false,11.5,one way,2,81.5,3,20,2.25,1,2,0,7,12.5,1,66,75,,19,3,0,0,0,,,0,50`,

@@ -44,7 +44,10 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the library in memory', () =>
       index % 2 === 0 ? `[Event "Event ${index % 3}"]` : '',
     ];
     const words = index % 6 === 0 ? '{a bad idea} ' : '';
-    return `${tags.filter(Boolean).join('\n')}\n\n1. e4 ${words}e5 ${['1-0', '0-1', '1/2-1/2', '*'][index % 4]}\n`;
+    return `${tags.filter(Boolean).join('\n')}\n\n1. e4 ${words}e5 ${['1-0', '0-1', '1/2-1/2', '*'][index % 4]}\n`.replace(
+      'e5',
+      index % 7 === 0 ? 'c5' : 'e5',
+    );
   };
   const ids = async (filter: GameFilter): Promise<number[]> =>
     (await listGames(owner, filter, { count: 200 })).map(({ id }) => id);
@@ -89,6 +92,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the library in memory', () =>
       player: maybe(fc.nat(3).map((index) => players[index]!)),
       against: maybe(fc.nat(3).map((index) => players[index]!)),
       collection: maybe(fc.constant(collection)),
+      opening: maybe(fc.constantFrom('kings', 'C20', 'オープン', 'sicilian', 'no such')),
       label: maybe(fc.constantFrom('to show', 'other')),
       date: maybe(span(day)),
       deleted: maybe(fc.constant('yes')),

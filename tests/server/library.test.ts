@@ -8,7 +8,7 @@ import { changeGames, removeDeleted } from '@/server/change-games';
 import { listCollections, makeCollection } from '@/server/collections';
 import { closeDatabase, database, migrateDatabase } from '@/server/database';
 import { reckonAnew } from '@/server/findings';
-import { fillSearched } from '@/server/fill';
+import { fillOpenings, fillSearched } from '@/server/fill';
 import { findGame } from '@/server/games';
 import { insertGames } from '@/server/insert-games';
 import { listGames, listLabels, noteOpened, stripOf } from '@/server/library';
@@ -175,6 +175,21 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the library', () => {
       expect(idsOf(await list({ [name]: wanted.join(',') })), wanted.join()).toEqual(
         idsOf(all.filter((game) => wanted.includes(choice[name](game)))),
       );
+  });
+
+  it('are found by the code or the name of their opening, in either language', async () => {
+    const found = async (opening: string) => (await list({ opening })).length;
+    const open = (await list()).filter(({ opening }) => opening?.startsWith('C')).length;
+    expect(open).toBeGreaterThan(5);
+    expect(await found('オープン・ゲーム')).toBeGreaterThan(0);
+    expect(await found('KING')).toBeGreaterThan(0);
+    expect(await found('C')).toBe(open);
+    expect(await found('D0')).toBe(0);
+    // those that were stored before openings had names
+    await database().update(games).set({ opening: null }).where(eq(games.ownerId, owner.id));
+    expect(await found('C')).toBe(0);
+    await fillOpenings();
+    expect(await found('C')).toBe(open);
   });
 
   it('are written as pages expect them, with nothing beside', async () => {

@@ -1,7 +1,7 @@
 import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { closeDatabase, migrateDatabase } from '@/server/database';
-import { fillFingerprints, fillSearched } from '@/server/fill';
+import { fillFingerprints, fillOpenings, fillSearched } from '@/server/fill';
 import { fillPlayers } from '@/server/players';
 import { settings, type Settings } from '@/server/settings';
 import { CommandError, EXIT } from '../exit';
@@ -63,6 +63,7 @@ export async function serve(mode: 'start' | 'dev'): Promise<number> {
     await migrateDatabase();
     await fillSearched();
     await fillFingerprints();
+    await fillOpenings();
     await fillPlayers();
     await seedDemo(say);
     if (mode === 'start') await buildWeb(config.root, say);

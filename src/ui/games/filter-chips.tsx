@@ -34,6 +34,10 @@ export function FilterChips({
   add('kind', filter.kind && games(filter.kind));
   for (const name of ['player', 'against', 'collection'] as const) add(name, names[name]);
   add('label', filter.label);
+  add(
+    'opening',
+    filter.opening && t('chip', { what: t('columns.opening'), value: filter.opening }),
+  );
   add('text', filter.text && t('chipText', { text: filter.text }));
   for (const name of CHOICE_NAMES)
     if (filter[name])

@@ -27,6 +27,9 @@ interface Props {
 }
 
 const SPANS = ['date', ...RANGES] as const;
+const TEXTS = [
+  ...(['kind', 'text', 'player', 'against', 'collection', 'label', 'opening', 'deleted'] as const),
+];
 
 /** What the form's fields say: spans have a field for each end, choices a box for each value. */
 function filterFrom(form: FormData): GameFilter {
@@ -35,8 +38,7 @@ function filterFrom(form: FormData): GameFilter {
     return typeof value === 'string' ? value.trim() : '';
   };
   const query: Record<string, unknown> = {};
-  for (const name of ['kind', 'text', 'player', 'against', 'collection', 'label', 'deleted'])
-    query[name] = text(name);
+  for (const name of TEXTS) query[name] = text(name);
   for (const name of SPANS) {
     const [from, to] = ['from', 'to'].map((end) => text(`${name}.${end}`) || null);
     query[name] = spanText({ from: from!, to: to! });
@@ -51,7 +53,9 @@ export function FilterForm({ filter, order, collections, labels }: Props) {
   const games = useTranslations('games');
   const choiceName = useChoiceName();
   const router = useRouter();
-  const count = [...SPANS, ...CHOICE_NAMES].filter((name) => filter[name] !== undefined).length;
+  const count = ([...SPANS, ...CHOICE_NAMES, 'opening'] as const).filter(
+    (name) => filter[name] !== undefined,
+  ).length;
   const span = (name: (typeof SPANS)[number]) => {
     const { from, to } = readSpan(filter[name] ?? '..');
     const isDate = name === 'date';
@@ -137,6 +141,15 @@ export function FilterForm({ filter, order, collections, labels }: Props) {
       <details>
         <summary>{count > 0 ? t('moreFiltersOn', { count }) : t('moreFilters')}</summary>
         <div className="filter-facts">
+          <label className="filter-choice">
+            <span className="filter-name">{t('columns.opening')}</span>
+            <Form.Control
+              name="opening"
+              defaultValue={filter.opening}
+              placeholder={t('openingHint')}
+              maxLength={60}
+            />
+          </label>
           {CHOICE_NAMES.map((name) => (
             <div
               key={name}

@@ -9,6 +9,7 @@ import type { SideFigure } from '@/core/review/game-figures';
 import { wholeLoss } from '@/core/review/chance';
 import { rulesetOf } from '@/core/rulesets';
 import { resultKey } from '../result-key';
+import { OpeningName } from '../opening-name';
 import { MomentLink } from './moment-link';
 
 /** Those that a narrow screen has room for. */
@@ -34,11 +35,14 @@ const FIGURES = new Set<Column>([
     'hour',
   ] as const),
 ]);
+/** Those that give way to the others: what does not fit in them is left out. */
+const WIDE = new Set<Column>(['event', 'opening']);
 /** Those of which the least is looked for first. */
 const LEAST_FIRST = new Set<Column>([
   ...([
     'players',
     'event',
+    'opening',
     'kind',
     'accuracy',
     'labels',
@@ -53,7 +57,7 @@ export const columnClass = (column: Column): string =>
   [
     NARROW.has(column) ? '' : 'd-none d-sm-table-cell',
     FIGURES.has(column) ? 'text-end' : '',
-    column === 'players' ? 'wide players' : column === 'event' ? 'wide' : '',
+    column === 'players' ? 'wide players' : WIDE.has(column) ? 'wide' : '',
   ].join(' ');
 
 export const firstWay = (column: Column): 'up' | 'down' =>
@@ -96,6 +100,8 @@ export function useCell(isOwn: boolean): (column: Column, game: GameSummary) => 
     switch (column) {
       case 'date':
         return game.date ?? '–';
+      case 'opening':
+        return game.opening === null ? '' : <OpeningName text={game.opening} />;
       case 'kind':
         return <span className="soft">{games(game.kind)}</span>;
       case 'players':
