@@ -82,7 +82,7 @@ describe('an order', () => {
         expect(readOrder(orderText({ by, way }))).toEqual({ by, way });
   });
 
-  it.each([undefined, '', 'opening', '--date', ['date']])('is the usual one for %j', (text) => {
+  it.each([undefined, '', 'openings', '--date', ['date']])('is the usual one for %j', (text) => {
     expect(readOrder(text)).toEqual(USUAL_ORDER);
   });
 });

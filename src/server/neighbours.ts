@@ -8,6 +8,8 @@ import { games } from './schema';
 export interface Neighbours {
   /** The two players, and how many other games they have with each other. */
   meetings: { players: [number, number]; games: number } | null;
+  /** How it was opened, as `openingText` writes it, and how many other games were opened so. */
+  opening: { text: string; games: number } | null;
   /** Of the same event, the game before and after by date and number. */
   previous: number | null;
   next: number | null;
@@ -21,11 +23,12 @@ export async function neighboursOf(owner: OwnerRef, id: number): Promise<Neighbo
       date: games.date,
       first: games.firstPlayerId,
       second: games.secondPlayerId,
+      opening: games.opening,
     })
     .from(games)
     .where(and(presentGames(owner), eq(games.id, id)));
-  if (!game) return { meetings: null, previous: null, next: null };
-  const { event, date, first, second } = game;
+  if (!game) return { meetings: null, opening: null, previous: null, next: null };
+  const { event, date, first, second, opening } = game;
   const place = sql`(coalesce(${games.date}, ''), ${games.id})`;
   const here = sql`(${date ?? ''}, ${id}::bigint)`;
   const ofEvent = async (way: SQL, order: SQL): Promise<number | null> => {
@@ -54,6 +57,15 @@ export async function neighboursOf(owner: OwnerRef, id: number): Promise<Neighbo
   });
   return {
     meetings: first === null || second === null ? null : await meet(first, second),
+    opening: opening
+      ? {
+          text: opening,
+          games: await database().$count(
+            games,
+            and(presentGames(owner), ne(games.id, id), eq(games.opening, opening)),
+          ),
+        }
+      : null,
     previous: await ofEvent(sql`<`, sql`desc`),
     next: await ofEvent(sql`>`, sql`asc`),
   };

@@ -217,6 +217,8 @@ export interface PlayedGame {
   opponentId: number | null;
   opponent: string | null;
   outcome: keyof Score | null;
+  /** As `openingText` writes it; null where it has no name. */
+  opening: string | null;
 }
 
 /** As many games as a player's page is made of, the latest ones. */
@@ -237,6 +239,7 @@ export async function gamesOfPlayer(owner: OwnerRef, id: number): Promise<Played
       secondPlayer: games.secondPlayer,
       firstRating: games.firstRating,
       secondRating: games.secondRating,
+      opening: games.opening,
     })
     .from(games)
     .where(and(presentGames(owner), or(eq(games.firstPlayerId, id), eq(games.secondPlayerId, id))))
@@ -255,6 +258,7 @@ export async function gamesOfPlayer(owner: OwnerRef, id: number): Promise<Played
       opponentId: isFirst ? row.secondPlayerId : row.firstPlayerId,
       opponent: isFirst ? row.secondPlayer : row.firstPlayer,
       outcome: outcomeFor(row.result, side),
+      opening: row.opening || null,
     };
   });
 }

@@ -227,6 +227,7 @@ export const games = pgTable(
   (table) => [
     uniqueIndex('games_owner_fingerprint').on(table.ownerId, table.fingerprint),
     index('games_owner_changed').on(table.ownerId, table.changed),
+    index('games_owner_opening').on(table.ownerId, table.opening),
     index('games_owner_event').on(table.ownerId, table.event),
     index('games_first_player').on(table.firstPlayerId),
     index('games_second_player').on(table.secondPlayerId),

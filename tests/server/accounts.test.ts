@@ -74,7 +74,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('accounts', () => {
     expect(await accountOf(sent(one))).toBeNull();
     expect(await accountOf(sent(two))).toEqual(owner);
     await database().execute(
-      sql`update sessions set expires_at = now() where user_id = ${owner.id}`,
+      sql`update sessions set expires_at = now() where owner_id = ${owner.id}`,
     );
     expect(await accountOf(sent(two))).toBeNull();
   });

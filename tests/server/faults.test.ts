@@ -281,6 +281,8 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('faults', { timeout: 120_000 }
   });
 
   it('health tells whether a worker lives', async () => {
+    // the one before is gone once the database has seen it
+    await until(async () => !(await healthOf()).worker, 20);
     expect(await healthOf()).toEqual({ database: true, worker: false });
     const worker = startWorker();
     await until(async () => (await healthOf()).worker, 20);

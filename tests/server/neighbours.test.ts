@@ -45,9 +45,15 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('beside a game', () => {
     expect(await around(last)).toEqual([third, null, 3]);
     expect(await around(other)).toEqual([null, null, 3]);
     expect(await around(none)).toEqual([null, null, 3]);
-    const nothing = { previous: null, next: null, meetings: null };
+    const opened = async (id: number) => (await neighboursOf(owner, id)).opening;
+    const text = "B00|King's Pawn Game|キングズ・ポーン・ゲーム";
+    expect(await opened(first)).toEqual({ text, games: 5 });
+    const nothing = { previous: null, next: null, meetings: null, opening: null };
     expect(await neighboursOf(stranger, last)).toEqual(nothing);
     const nameless = (await createGame(owner, mainLineOf('chess', ['d2d4']))).id;
-    expect(await neighboursOf(owner, nameless)).toEqual(nothing);
+    expect(await neighboursOf(owner, nameless)).toMatchObject({
+      ...nothing,
+      opening: { games: 0 },
+    });
   });
 });

@@ -15,3 +15,8 @@ export function readOpening(text: string): Opening {
   const [code = '', name = '', japanese = ''] = text.split('|');
   return { code, name, japanese };
 }
+
+/** The opening that one is a part of, without its variation; without the code, which its parts don't share. */
+export function familyOf({ name, japanese }: Opening): Opening {
+  return { code: '', name: name.split(',')[0]!, japanese: japanese.split('、')[0]! };
+}

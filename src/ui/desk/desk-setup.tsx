@@ -8,9 +8,11 @@ export interface DeskSetup {
   source: string;
   /** Who has given the game to the reader; null: it is the reader's own. */
   givenBy: string | null;
-  /** Where to go on from the game: its players' other games, and those beside it in its event. */
+  /** Where to go on from the game: its players' other games, those that were opened like it, and those beside it in its event. */
   beside: {
     meetings: { href: string; games: number } | null;
+    /** How it was opened, as it is stored, and where the games are that were opened so. */
+    opening: { text: string; href: string; games: number } | null;
     previous: number | null;
     next: number | null;
   } | null;

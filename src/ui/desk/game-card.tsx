@@ -7,6 +7,7 @@ import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import { resultKey } from '../result-key';
 import { useDeskSetup, type DeskSetup } from './desk-setup';
+import { OpeningName } from '../opening-name';
 import { DeskCard } from './desk-card';
 import { useDesk, useMay } from './desk-store';
 
@@ -109,12 +110,23 @@ export function GameCard() {
 }
 
 /** Where to go on from here. */
-function Beside({ meetings, previous, next }: NonNullable<DeskSetup['beside']>) {
+function Beside({ meetings, opening, previous, next }: NonNullable<DeskSetup['beside']>) {
   const t = useTranslations('gameCard');
-  if (!meetings && previous === null && next === null) return null;
+  if (!meetings && !opening && previous === null && next === null) return null;
   return (
     <nav className="d-flex gap-3 flex-wrap mb-2" aria-label={t('beside')}>
       {meetings && <Link href={meetings.href}>{t('meetings', { games: meetings.games })}</Link>}
+      {opening && (
+        <span>
+          <OpeningName text={opening.text} />
+          {opening.games > 0 && (
+            <>
+              {' · '}
+              <Link href={opening.href}>{t('openedSo', { games: opening.games })}</Link>
+            </>
+          )}
+        </span>
+      )}
       {previous !== null && <Link href={`/games/${previous}`}>{t('previousOfEvent')}</Link>}
       {next !== null && <Link href={`/games/${next}`}>{t('nextOfEvent')}</Link>}
     </nav>

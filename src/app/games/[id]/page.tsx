@@ -5,6 +5,7 @@ import { libraryHref } from '@/contract/library';
 import { gameInfo } from '@/core/game/info';
 import type { GameRecord } from '@/core/game/record';
 import { toJson } from '@/core/game/serial';
+import { readOpening } from '@/core/openings/opening';
 import { mainLine, ROOT, type NodeId } from '@/core/game/tree';
 import { ownSideOf } from '@/server/own-side';
 import { settings } from '@/server/settings';
@@ -36,12 +37,18 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
 
 /** Where to go on from one's own game. */
 async function besideOf(owner: Owner, id: number): Promise<DeskSetup['beside']> {
-  const { meetings, ...event } = await neighboursOf(owner, id);
-  if (!meetings || meetings.games === 0) return { ...event, meetings: null };
-  const [player, against] = meetings.players;
+  const { meetings, opening, ...event } = await neighboursOf(owner, id);
+  const [player, against] = meetings?.players ?? [];
   return {
     ...event,
-    meetings: { href: libraryHref({ player, against }), games: meetings.games },
+    meetings:
+      meetings && meetings.games > 0
+        ? { href: libraryHref({ player, against }), games: meetings.games }
+        : null,
+    opening: opening && {
+      ...opening,
+      href: libraryHref({ opening: readOpening(opening.text).name }),
+    },
   };
 }
 

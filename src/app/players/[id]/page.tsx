@@ -3,8 +3,9 @@ import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { getTranslations } from 'next-intl/server';
 import { libraryHref } from '@/contract/library';
-import { GAME_KINDS } from '@/core/game/ruleset';
+import { GAME_KINDS, type GameKind, type Side } from '@/core/game/ruleset';
 import { gamesIn } from '@/core/game/score-share';
+import { familyOf, openingText, readOpening, type Opening } from '@/core/openings/opening';
 import { rulesetOf } from '@/core/rulesets';
 import { parseId } from '@/server/ids';
 import {
@@ -15,6 +16,7 @@ import {
   scoreOf,
   type PlayedGame,
 } from '@/server/players';
+import { OpeningName } from '@/ui/opening-name';
 import { PlayerTools } from '@/ui/players/player-tools';
 import { RatingChart, type RatedDay } from '@/ui/players/rating-chart';
 import { ScoreText } from '@/ui/players/score-text';
@@ -49,6 +51,31 @@ function opponentsOf(played: readonly PlayedGame[]): Opponent[] {
   return [...met.values()].sort((a, b) => b.games.length - a.games.length);
 }
 
+/** Openings that are listed, those played most often. */
+const MOST_OPENINGS = 20;
+
+interface PlayedOpening {
+  opening: Opening;
+  kind: GameKind;
+  side: Side;
+  games: PlayedGame[];
+}
+
+/** Openings that a player has played as either side, the usual ones first. */
+function openingsOf(played: readonly PlayedGame[]): PlayedOpening[] {
+  const met = new Map<string, PlayedOpening>();
+  for (const game of played) {
+    if (game.opening === null) continue;
+    const { kind, side } = game;
+    const opening = familyOf(readOpening(game.opening));
+    const key = `${kind}${side}${opening.name}`;
+    const known = met.get(key);
+    if (known) known.games.push(game);
+    else met.set(key, { opening, kind, side, games: [game] });
+  }
+  return [...met.values()].sort((a, b) => b.games.length - a.games.length);
+}
+
 /** Ratings on days that are known, the earliest first. */
 const ratedDays = (played: readonly PlayedGame[]): RatedDay[] =>
   played
@@ -71,6 +98,7 @@ export default async function PlayerPage({ params }: Props) {
   const played = await gamesOfPlayer(owner, player.id);
   const others = (await listPlayers(owner)).filter((other) => other.id !== player.id);
   const opponents = opponentsOf(played);
+  const openings = openingsOf(played);
   const days = ratedDays(played);
   return (
     <>
@@ -130,6 +158,35 @@ export default async function PlayerPage({ params }: Props) {
             );
           })}
         </div>
+        {openings.length > 0 && (
+          <section className="quiet-box" aria-labelledby="openings">
+            <h2 id="openings">{t('openings')}</h2>
+            <table className="table games-table">
+              <thead>
+                <tr>
+                  <th>{t('opening')}</th>
+                  <th>{t('side')}</th>
+                  <th>{t('scoreColumn')}</th>
+                </tr>
+              </thead>
+              <tbody>
+                {openings.slice(0, MOST_OPENINGS).map(({ opening, kind, side, games }) => (
+                  <tr key={`${kind}${side}${opening.name}`}>
+                    <td className="wide">
+                      <OpeningName text={openingText(opening)} />
+                    </td>
+                    <td>{sides(`${kind}.${rulesetOf(kind).sides[side]}`)}</td>
+                    <td>
+                      <Link href={libraryHref({ player: player.id, kind, opening: opening.name })}>
+                        <ScoreText score={scoreOf(games)} />
+                      </Link>
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </section>
+        )}
         {opponents.length > 0 && (
           <section className="quiet-box" aria-labelledby="opponents">
             <h2 id="opponents">{t('opponents')}</h2>

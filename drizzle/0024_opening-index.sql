@@ -1,0 +1,1 @@
+CREATE INDEX "games_owner_opening" ON "games" USING btree ("owner_id","opening");
