@@ -193,7 +193,7 @@ test('bad files say what is wrong and where, and the good games stay', async ({ 
 
 test('a sweep can be stopped, and a game deleted', async ({ page }) => {
   await open(page, '/');
-  await dropFile(page, 'stop.pgn', PGN.replace('"4"', '"stop"'));
+  await dropFile(page, 'stop.pgn', PGN.replace('2026.03.14', '2026.03.15'));
   await page.waitForURL(/\/games\/\d+$/);
   await page.getByLabel(/How long at a position/).selectOption('average nodes 10000000');
   await page.getByRole('button', { name: 'Go over this game' }).click();

@@ -47,21 +47,26 @@ test('files go where their sender wants them, and what can’t be read comes bac
   const games = await downloaded(page, 'Get these games');
   expect(games.trim()).toBe(bad.replaceAll('Mirela Tanase', 'mirela_t').trim());
 
-  // mended and dropped again, in the other game too
+  // mended and dropped again
   await dropFile(page, 'not-taken-in.pgn', games.replace('Ke3', 'Ke2'));
-  await expect(result).toContainText('1 new game');
-  await dropFile(page, 'one.kifu', kif('   1 ７六歩(77)\n   2 投了\n'));
-  await expect(result).toContainText('1 new game');
+  await page.waitForURL(/\/games\/\d+$/);
+  // in the other game too
+  await open(page, '/');
+  const bad2 = kif('   1 ７六歩(77)\n   2 ３五歩(33)\n');
+  const good2 = kif('   1 ７六歩(77)\n   2 投了\n');
+  await dropFile(page, 'two.kifu', `${good2}\n${bad2}`);
+  await expect(result).toContainText('1 new game. 1 could not be read');
+  expect((await downloaded(page, 'Get these games')).trim()).toBe(bad2.trim());
   const again = three.replace('1. e4 *', '1. e4 {best by test} *');
   await dropFile(page, 'three.pgn', again.replaceAll('Mirela Tanase', 'mirela_t'));
   await expect(result).toContainText('2 were here already.');
   await expect(result).toContainText('1 of them gained');
 
   await open(page, '/?label=league');
-  await expect(page.locator('.games-table tbody tr[data-index]')).toHaveCount(4);
+  await expect(page.locator('.games-table tbody tr[data-index]')).toHaveCount(3);
   await page.getByRole('combobox', { name: 'Collection' }).first().selectOption({ index: 1 });
   await page.getByRole('button', { name: 'Find' }).first().click();
-  await expect(page.locator('.games-table tbody tr[data-index]')).toHaveCount(4);
+  await expect(page.locator('.games-table tbody tr[data-index]')).toHaveCount(3);
   await open(page, '/players');
   await expect(page.getByText('mirela_t')).toBeVisible();
   expect(errors).toEqual([]);
