@@ -37,7 +37,9 @@ const isNumber = (column: Column): column is Column & NumberFact =>
 /** Rows that are read at a time, so that others are served in between. */
 const BATCH = 4000;
 /** Games that all indexes of a process hold together: some 300 bytes each. */
-const MOST_GAMES = 2_000_000;
+const MOST_GAMES = 2 ** 21;
+/** Behind all places that a column gives: with a place among so many games it is an integer that a number can hold. */
+const LAST_PLACE = 2 ** 32 - 1;
 /** Orders that are remembered until a game changes. */
 const REMEMBERED = 8;
 
@@ -199,20 +201,19 @@ export class LibraryIndex {
     return this.numbers[name].values[slot]!;
   }
 
-  /** Sorts slots that come the latest first. */
+  /** Sorts slots that come the latest first: by one number for each, made of its place by the column and its place among the latest. */
   private sort(slots: Int32Array, { by, way }: Order): void {
     if (by === 'date' && way === 'down') return;
-    const column = isNumber(by) ? this.numbers[by].values : this.texts[by].ranks();
-    const sign = way === 'down' ? -1 : 1;
-    const last = (value: number): boolean => Number.isNaN(value) || value < 0;
     // the earliest first, of one day too
     if (by === 'date') slots.reverse();
-    slots.sort((a, b) => {
-      const [one, other] = [column[a]!, column[b]!];
-      if (one === other) return 0;
-      if (last(one) || last(other)) return last(one) ? (last(other) ? 0 : 1) : -1;
-      return sign * (one - other);
-    });
+    const places = isNumber(by) ? this.numbers[by].places() : this.texts[by].ranks();
+    const keys = Float64Array.from(slots, (slot, index) => {
+      const place = places[slot]!;
+      const wanted = place < 0 ? LAST_PLACE : way === 'down' ? LAST_PLACE - 1 - place : place;
+      return wanted * MOST_GAMES + index;
+    }).sort();
+    const before = slots.slice();
+    keys.forEach((key, index) => (slots[index] = before[key % MOST_GAMES]!));
   }
 
   private conditions(

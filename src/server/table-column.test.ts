@@ -25,6 +25,14 @@ describe('a column of a table', () => {
     );
   });
 
+  it('places numbers by their size, those that are not known before all', () => {
+    const column = new NumberColumn();
+    for (const [place, value] of [3, null, -1.5, 10, 3, 0].entries()) column.set(place, value);
+    expect([...column.places().slice(0, 6)]).toEqual([2, -1, 0, 3, 2, 1]);
+    column.set(1, 5);
+    expect([...column.places().slice(0, 6)]).toEqual([2, 3, 0, 4, 2, 1]);
+  });
+
   it('ranks texts by their characters, those that are not known before all', () => {
     const column = new TextColumn();
     for (const [place, text] of ['b', null, 'a', 'B', 'b', '一'].entries()) column.set(place, text);

@@ -1,10 +1,25 @@
+/** The place of what is not known. */
+const UNKNOWN = -1;
+
 /** A column of numbers that grows; NaN where nothing is known. */
 export class NumberColumn {
   values = new Float64Array(64);
 
+  private placed: Float64Array | null = null;
+
   set(place: number, value: number | null): void {
     this.values = grown(this.values, place, (size) => new Float64Array(size));
     this.values[place] = value ?? NaN;
+    this.placed = null;
+  }
+
+  /** For each place where its number stands among all different ones, the least first; -1 where it is not known. */
+  places(): Float64Array {
+    if (this.placed) return this.placed;
+    const sorted = Float64Array.from(new Set(this.values)).sort();
+    const rank = new Map<number, number>();
+    sorted.forEach((value, place) => rank.set(value, Number.isNaN(value) ? UNKNOWN : place));
+    return (this.placed = Float64Array.from(this.values, (value) => rank.get(value) ?? UNKNOWN));
   }
 }
 
@@ -49,8 +64,6 @@ export class TextColumn {
     return (this.ranked = Float64Array.from(this.codes, (code) => rank[code] ?? UNKNOWN));
   }
 }
-
-const UNKNOWN = -1;
 
 /** The same values with room for a place. */
 function grown<T extends Float64Array | Int32Array>(
