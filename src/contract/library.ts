@@ -43,7 +43,6 @@ export const USUAL_COLUMNS: readonly Column[] = [
   'worst',
   'trend',
   'event',
-  'opening',
   'moves',
   'labels',
 ];

@@ -69,7 +69,7 @@ test('the library is filtered, ordered, laid out and kept as its owner likes it'
   await page.getByRole('checkbox', { name: 'My rating' }).check();
   await page.getByRole('checkbox', { name: 'Event' }).uncheck();
   const forward = page.getByRole('button', { name: 'Move My rating forward' });
-  for (let place = 10; place > 0; place--) await forward.click();
+  for (let place = 9; place > 0; place--) await forward.click();
   await expect(forward).toBeDisabled();
   await page.keyboard.press('Escape');
   await page.reload();
