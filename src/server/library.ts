@@ -57,7 +57,8 @@ async function held(
     const isNamed = index.naming(word);
     // what was written is long: it stays in the database
     const written = await idsWhere(
-      sql`select id from games where ${games.ownerId} = ${owner.id} and ${like(games.words, patternOf(word))}`,
+      sql`select id from games where ${games.ownerId} = ${owner.id} and ${games.words} is not null
+        and ${like(games.words, patternOf(word))}`,
     );
     among.push((id, slot) => isNamed(slot) || written.has(id));
   }

@@ -231,6 +231,9 @@ export const games = pgTable(
     index('games_owner_event').on(table.ownerId, table.event),
     index('games_first_player').on(table.firstPlayerId),
     index('games_second_player').on(table.secondPlayerId),
+    index('games_written')
+      .on(table.ownerId)
+      .where(sql`words is not null`),
     index('games_words').using('gin', sql`${table.words} gin_trgm_ops`),
     index('games_deleted')
       .on(table.deletedAt)

@@ -1,0 +1,1 @@
+CREATE INDEX "games_written" ON "games" USING btree ("owner_id") WHERE words is not null;
