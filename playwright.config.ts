@@ -8,7 +8,6 @@ export default defineConfig({
   testDir: 'tests/browser',
   globalSetup: './tests/browser/open-demo.ts',
   workers: 1,
-  retries: 1,
   timeout: 120_000,
   expect: { timeout: 20_000 },
   reporter: [['list'], ...(report ? [['json', { outputFile: report }] as const] : [])] as never,

@@ -29,6 +29,8 @@ import { useTimeText } from './use-time-text';
 const isOpen = ({ state }: Batch): boolean => state === 'running' || state === 'paused';
 
 const AGAIN_MS = 2000;
+/** For so long what is known of them is taken for true. */
+const FRESH_MS = 2000;
 /** Moves of a game, where only its number is known. */
 const USUAL_MOVES = 80;
 
@@ -71,6 +73,8 @@ export function BatchPanel({
       return found;
     },
     initialData: known,
+    // what came with the page need not be asked for again at once
+    staleTime: FRESH_MS,
     refetchInterval: ({ state }) => (state.data?.some(isOpen) ? AGAIN_MS : false),
   });
 
