@@ -1,5 +1,5 @@
 import { defineConfig } from '@playwright/test';
-import { DEMO_STATE } from './tests/browser/open-demo';
+import { DEMO_STATE, FOLDER } from './tests/browser/open-demo';
 
 const report = process.env.BEKTRA_TEST_REPORT;
 const baseURL = process.env.BEKTRA_TEST_URL ?? 'http://127.0.0.1:3210/';
@@ -11,7 +11,7 @@ export default defineConfig({
   timeout: 120_000,
   expect: { timeout: 20_000 },
   reporter: [['list'], ...(report ? [['json', { outputFile: report }] as const] : [])] as never,
-  outputDir: '.data-test/playwright',
+  outputDir: `${FOLDER}/playwright`,
   use: {
     baseURL,
     storageState: DEMO_STATE,

@@ -89,16 +89,30 @@ const playwrightReport = z.object({
   stats: z.object({ expected: z.number(), unexpected: z.number(), flaky: z.number() }),
 });
 
-async function runBrowserTests(root: string, data: string, url: string): Promise<Tally> {
-  const report = join(data, 'playwright.json');
-  const succeeded = await run(root, [bin(root, '@playwright/test/cli.js'), 'test'], {
-    BEKTRA_TEST_URL: url,
-    BEKTRA_TEST_REPORT: report,
-  });
-  return tallyOf(report, succeeded, (json) => {
-    const { expected, unexpected, flaky } = playwrightReport.parse(json).stats;
-    return { passed: expected, failed: unexpected + flaky };
-  });
+/** Browser tests run in so many parts at once, each with an app and accounts of its own: much of a test is waiting. */
+const BROWSERS = ['browser-1', 'browser-2'];
+
+async function runBrowserTests(root: string, data: string): Promise<Tally[]> {
+  return Promise.all(
+    BROWSERS.map(async (name, at) => {
+      const folder = join(data, name);
+      const app = await startApp(root, folder);
+      const report = join(folder, 'playwright.json');
+      const succeeded = await run(
+        root,
+        [bin(root, '@playwright/test/cli.js'), 'test', `--shard=${at + 1}/${BROWSERS.length}`],
+        {
+          BEKTRA_TEST_URL: app.url,
+          BEKTRA_TEST_FOLDER: folder,
+          BEKTRA_TEST_REPORT: report,
+        },
+      ).finally(() => app.stop());
+      return tallyOf(report, succeeded, (json) => {
+        const { expected, unexpected, flaky } = playwrightReport.parse(json).stats;
+        return { passed: expected, failed: unexpected + flaky };
+      });
+    }),
+  );
 }
 
 /** What a report counts; a run that failed counts at least one failure, whatever its report says. */
@@ -138,18 +152,19 @@ async function writeEnginesFile(root: string, path: string): Promise<void> {
 /** Positions that are doubted are looked at for about a second in tests. */
 const DOUBT_NODES = '600000';
 
-/** Starts the app as a user does, on a data folder of its own; resolves with its URL and what stops it. */
+/** Starts the app as a user does, on a data folder of its own in `folder`; resolves with its URL and what stops it. */
 async function startApp(
   root: string,
-  data: string,
+  folder: string,
 ): Promise<{ url: string; stop(): Promise<void> }> {
-  const enginesFile = join(data, '../engines.json');
+  await mkdir(folder, { recursive: true });
+  const enginesFile = join(folder, 'engines.json');
   await writeEnginesFile(root, enginesFile);
   const child = spawn(process.execPath, [join(root, 'dist/cli.mjs'), 'start'], {
     cwd: root,
     env: {
       ...process.env,
-      BEKTRA_DATA: data,
+      BEKTRA_DATA: join(folder, 'app'),
       BEKTRA_PORT: '0',
       BEKTRA_LOG: 'warn',
       BEKTRA_DOUBT_NODES: DOUBT_NODES,
@@ -184,8 +199,9 @@ export async function runTests(parts: readonly string[]): Promise<number> {
     total.passed += passed;
     total.failed += failed;
   };
-  await new Cluster(join(data, 'unit')).stop().catch(() => {});
-  await new Cluster(join(data, 'app')).stop().catch(() => {});
+  // what a run that was broken off left running
+  for (const left of ['unit', ...BROWSERS.map((name) => `${name}/app`)])
+    await new Cluster(join(data, left)).stop().catch(() => {});
   await rm(data, { recursive: true, force: true });
   await mkdir(data, { recursive: true });
   if (wanted('checks') || wanted('browser')) await buildWeb(root, say);
@@ -194,10 +210,7 @@ export async function runTests(parts: readonly string[]): Promise<number> {
     const cluster = new Cluster(join(data, 'unit'));
     add(await runUnitTests(root, data, await cluster.start()).finally(() => cluster.stop()));
   }
-  if (wanted('browser')) {
-    const app = await startApp(root, join(data, 'app'));
-    add(await runBrowserTests(root, data, app.url).finally(() => app.stop()));
-  }
+  if (wanted('browser')) for (const tally of await runBrowserTests(root, data)) add(tally);
   say(`${total.passed} passed, ${total.failed} failed`);
   return total.failed === 0 && total.passed > 0 ? EXIT.done : EXIT.problems;
 }

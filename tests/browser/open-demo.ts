@@ -1,8 +1,11 @@
 import { request, type FullConfig } from '@playwright/test';
 import { CARDS } from '../../src/ui/desk/card-names';
 
+/** Where a run of browser tests keeps what it writes. */
+export const FOLDER = process.env.BEKTRA_TEST_FOLDER ?? '.data-test/browser';
+
 /** What browsers of tests begin with: the demo account is open. */
-export const DEMO_STATE = '.data-test/demo-state.json';
+export const DEMO_STATE = `${FOLDER}/demo-state.json`;
 
 /** All cards of the Desk are open, so that a test finds what it looks for; how they open is a test of its own. */
 const cards = {
