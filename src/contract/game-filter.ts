@@ -103,6 +103,8 @@ export const gameFilterSchema = z.object({
   /** In which a player plays, and against whom. */
   player: row.optional(),
   against: row.optional(),
+  /** The side on which `player` plays. */
+  playing: z.enum(['first', 'second']).optional(),
   collection: row.optional(),
   label: label.optional(),
   /** Words of the opening's code or name, in either language. */

@@ -47,9 +47,12 @@ export function gamesOf(owner: Owner, filter: GameChoice): SQL {
         inArray(games.opening, ['-', ...openingsWith(filter.opening)]),
     filter.label === undefined ? undefined : arrayContains(games.labels, [filter.label]),
   ];
+  const seats = { first: games.firstPlayerId, second: games.secondPlayerId };
   for (const player of [filter.player, filter.against])
     if (player !== undefined)
-      conditions.push(or(eq(games.firstPlayerId, player), eq(games.secondPlayerId, player)));
+      conditions.push(or(...Object.values(seats).map((seat) => eq(seat, player))));
+  if (filter.player !== undefined && filter.playing !== undefined)
+    conditions.push(eq(seats[filter.playing], filter.player));
   if (filter.collection !== undefined)
     conditions.push(
       inArray(

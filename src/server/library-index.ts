@@ -243,9 +243,12 @@ export class LibraryIndex {
       text('opening', (opening) => wanted.has(opening));
     }
     const { first, second } = numbers;
-    for (const player of [filter.player, filter.against])
-      if (player !== undefined)
-        holds.push((slot) => first.values[slot] === player || second.values[slot] === player);
+    for (const either of [filter.player, filter.against])
+      if (either !== undefined)
+        holds.push((slot) => first.values[slot] === either || second.values[slot] === either);
+    const { player, playing } = filter;
+    if (player !== undefined && playing !== undefined)
+      holds.push((slot) => numbers[playing].values[slot] === player);
     if (filter.date !== undefined) {
       const { from, to } = readSpan(filter.date);
       text(

@@ -41,13 +41,23 @@ test('the app learns who is who, and who is me', async ({ browser }) => {
   await expect(page.getByRole('row', { name: /Shogi, Black/ })).toContainText('+0 =0 −1');
   await expect(page.getByLabel('This is me')).toBeChecked();
 
+  // from the score in an opening, as the side that was played, to the games behind it
+  const openings = page.getByRole('region', { name: 'Openings' });
+  await expect(openings.getByRole('row', { name: /Open Game.*White/ })).toContainText('+1 =0 −0');
+  const asFirst = openings.getByRole('row', { name: /Queen's Pawn.*White/ });
+  await expect(asFirst).toContainText('+0 =0 −1');
+  await asFirst.getByRole('link').click();
+  const filters = page.getByRole('list', { name: 'What the list is filtered by' });
+  await expect(filters).toContainText('Mirela Tanase: moving first');
+  await expect(page.locator('.games-table tbody tr')).toHaveCount(1);
+  await page.goBack();
+
   // from the score against an opponent to the games behind it
   await page
     .getByRole('row', { name: /Jonas Brandt/ })
     .getByRole('link')
     .last()
     .click();
-  const filters = page.getByRole('list', { name: 'What the list is filtered by' });
   await expect(filters).toContainText('Mirela Tanase');
   await expect(filters).toContainText('Jonas Brandt');
   await expect(page.locator('.games-table tbody tr')).toHaveCount(2);

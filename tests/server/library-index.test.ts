@@ -91,6 +91,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the library in memory', () =>
       text: maybe(fc.constantFrom('aino', 'EVENT 1', 'bad', 'zoe idea', '2020', '%', 'nobody')),
       player: maybe(fc.nat(3).map((index) => players[index]!)),
       against: maybe(fc.nat(3).map((index) => players[index]!)),
+      playing: maybe(fc.constantFrom('first' as const, 'second' as const)),
       collection: maybe(fc.constant(collection)),
       opening: maybe(fc.constantFrom('kings', 'C20', 'オープン', 'sicilian', 'no such')),
       label: maybe(fc.constantFrom('to show', 'other')),

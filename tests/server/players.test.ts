@@ -213,6 +213,10 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('players', () => {
     const count = async (filter: GameFilter) => (await stripOf(owner, filter)).games;
     expect(await count({ player: mirela.id, against: jonas.id })).toBe(3);
     expect(await count({ player: mirela.id })).toBe(4);
+    expect(await count({ player: mirela.id, playing: 'first' })).toBe(2);
+    expect(await count({ player: mirela.id, playing: 'second' })).toBe(2);
+    expect(await count({ player: jonas.id, against: mirela.id, playing: 'second' })).toBe(1);
+    expect(await count({ playing: 'second' })).toBe(4);
   });
 
   it('are given to games that were stored before there were any', async () => {

@@ -33,6 +33,12 @@ export function FilterChips({
   add('deleted', t('deleted'));
   add('kind', filter.kind && games(filter.kind));
   for (const name of ['player', 'against', 'collection'] as const) add(name, names[name]);
+  add(
+    'playing',
+    filter.playing &&
+      names.player &&
+      t('chip', { what: names.player, value: choiceName('side', filter.playing) }),
+  );
   add('label', filter.label);
   add(
     'opening',

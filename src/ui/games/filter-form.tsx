@@ -28,7 +28,17 @@ interface Props {
 
 const SPANS = ['date', ...RANGES] as const;
 const TEXTS = [
-  ...(['kind', 'text', 'player', 'against', 'collection', 'label', 'opening', 'deleted'] as const),
+  ...([
+    'kind',
+    'text',
+    'player',
+    'against',
+    'playing',
+    'collection',
+    'label',
+    'opening',
+    'deleted',
+  ] as const),
 ];
 
 /** What the form's fields say: spans have a field for each end, choices a box for each value. */
@@ -90,7 +100,7 @@ export function FilterForm({ filter, order, collections, labels }: Props) {
       }}
     >
       <div className="search-form">
-        {(['player', 'against', 'deleted'] as const).map(
+        {(['player', 'against', 'playing', 'deleted'] as const).map(
           (name) =>
             filter[name] !== undefined && (
               <input key={name} type="hidden" name={name} value={filter[name]} />

@@ -2,6 +2,7 @@ import type { Metadata } from 'next';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { getTranslations } from 'next-intl/server';
+import type { GameFilter } from '@/contract/game-filter';
 import { libraryHref } from '@/contract/library';
 import { GAME_KINDS, type GameKind, type Side } from '@/core/game/ruleset';
 import { gamesIn } from '@/core/game/score-share';
@@ -98,6 +99,8 @@ export default async function PlayerPage({ params }: Props) {
   const played = await gamesOfPlayer(owner, player.id);
   const others = (await listPlayers(owner)).filter((other) => other.id !== player.id);
   const opponents = opponentsOf(played);
+  const playedHref = (kind: GameKind, side: Side, more: GameFilter = {}): string =>
+    libraryHref({ player: player.id, kind, playing: side === 0 ? 'first' : 'second', ...more });
   const openings = openingsOf(played);
   const days = ratedDays(played);
   return (
@@ -133,7 +136,9 @@ export default async function PlayerPage({ params }: Props) {
                             )}
                           </th>
                           <td>
-                            <ScoreText score={score} />
+                            <Link href={playedHref(kind, side)}>
+                              <ScoreText score={score} />
+                            </Link>
                           </td>
                         </tr>
                       )
@@ -177,7 +182,7 @@ export default async function PlayerPage({ params }: Props) {
                     </td>
                     <td>{sides(`${kind}.${rulesetOf(kind).sides[side]}`)}</td>
                     <td>
-                      <Link href={libraryHref({ player: player.id, kind, opening: opening.name })}>
+                      <Link href={playedHref(kind, side, { opening: opening.name })}>
                         <ScoreText score={scoreOf(games)} />
                       </Link>
                     </td>
