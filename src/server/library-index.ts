@@ -1,6 +1,5 @@
 import { sql, type SQL } from 'drizzle-orm';
 import { PgDialect } from 'drizzle-orm/pg-core';
-import type pg from 'pg';
 import { CHOICE_NAMES, RANGES, readSpan, type GameFilter } from '@/contract/game-filter';
 import type { Column, Order } from '@/contract/library';
 import { folded } from '@/core/game/folded';
@@ -79,7 +78,8 @@ export class LibraryIndex {
   }
 
   private async takeOver(): Promise<void> {
-    const { rows } = await ask(pool(), STATE, [this.owner.id, this.seen.horizon]);
+    const values = [this.owner.id, this.seen.horizon];
+    const { rows } = await pool().query<unknown[]>({ ...STATE, values, rowMode: 'array' });
     const [database, horizon, hasChanged] = rows[0] as [string, string, boolean];
     if (this.seen.database !== database) {
       // another database, or the same one put back to an earlier day: its transactions are counted anew
@@ -104,7 +104,8 @@ export class LibraryIndex {
       const { text, values } = this.changedSince(from);
       await client.query(`declare changed no scroll cursor for ${text}`, values);
       for (;;) {
-        const { rows } = await ask(client, `fetch ${BATCH} from changed`);
+        const text = `fetch ${BATCH} from changed`;
+        const { rows } = await client.query<unknown[]>({ text, rowMode: 'array' });
         for (const row of rows) this.take(row);
         if (rows.length < BATCH) break;
       }
@@ -284,12 +285,13 @@ export type Condition = (id: number, slot: number) => boolean;
 const columnsOf = <Name extends string, C>(names: readonly Name[], make: () => C) =>
   Object.fromEntries(names.map((name) => [name, make()])) as Record<Name, C>;
 
-const STATE = `select (select oid::text from pg_database where datname = current_database()) || ' ' || pg_postmaster_start_time(),
+/** Planned once by its name. */
+const STATE = {
+  name: 'state of a library',
+  text: `select (select oid::text from pg_database where datname = current_database()) || ' ' || pg_postmaster_start_time(),
   txid_snapshot_xmin(txid_current_snapshot())::text,
-  exists (select from games where owner_id = $1 and changed >= $2::bigint)`;
-
-const ask = (client: pg.Pool | pg.PoolClient, text: string, values: unknown[] = []) =>
-  client.query<unknown[]>({ text, values, rowMode: 'array' });
+  exists (select from games where owner_id = $1 and changed >= $2::bigint)`,
+};
 
 const indexes = new Map<string, LibraryIndex>();
 

@@ -6,7 +6,7 @@ import { USUAL_ORDER, type GameSummary, type Order } from '@/contract/library';
 import type { Score } from '@/core/game/score-share';
 import { SIDE_FIGURES } from '@/core/review/game-figures';
 import { patternOf, presentGames } from './chosen-games';
-import { database } from './database';
+import { database, pool } from './database';
 import { libraryOf, wordsOf, type Condition, type LibraryIndex } from './library-index';
 import { ownSideSql } from './own-side';
 import type { Owner, OwnerRef } from './owner';
@@ -27,7 +27,7 @@ export async function writtenGames(
 ): Promise<Written<GameSummary[]>> {
   const { index, slots } = await held(owner, filter, order);
   const ids = Array.from(slots.subarray(from, from + count), (slot) => index.idAt(slot));
-  const { rows } = await database().execute<{ written: string }>(sql`
+  const { sql: text, params } = new PgDialect().sqlToQuery(sql`
     with wanted as (
       select games.id, ${ownSideSql(owner)} as own_side, place
       from unnest(${sql.param(`{${ids.join(',')}}`)}::bigint[]) with ordinality as listed (id, place)
@@ -35,6 +35,9 @@ export async function writtenGames(
     )
     select coalesce(json_agg(${summarySql()} order by wanted.place), '[]')::text as written
     from wanted join ${games} on ${games.id} = wanted.id and ${games.ownerId} = ${owner.id}`);
+  // by its name it is planned once, which takes longer than to run it
+  const asked = { name: 'written games', text, values: params };
+  const { rows } = await pool().query<{ written: string }>(asked);
   return new Written(rows[0]!.written);
 }
 

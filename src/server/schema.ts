@@ -234,7 +234,9 @@ export const games = pgTable(
     index('games_written')
       .on(table.ownerId)
       .where(sql`words is not null`),
-    index('games_words').using('gin', sql`${table.words} gin_trgm_ops`),
+    index('games_words')
+      .using('gin', sql`${table.words} gin_trgm_ops`)
+      .where(sql`words is not null`),
     index('games_deleted')
       .on(table.deletedAt)
       .where(sql`deleted_at is not null`),

@@ -1,5 +1,4 @@
 import { EventEmitter } from 'node:events';
-import { getPriority, setPriority } from 'node:os';
 import { join } from 'node:path';
 import { Logger, run, type Task, type WorkerEvents } from 'graphile-worker';
 import * as z from 'zod';
@@ -19,6 +18,7 @@ import { tidy } from '@/server/tidy';
 import { toldError } from '@/server/told-error';
 import { Claims } from './claims';
 import { EnginePool } from './engine-pool';
+import { giveWay } from './give-way';
 import { runImport } from './import-job';
 import { Liveness } from './liveness';
 import { runStudy, sayEngineError, tryExternalEngines } from './study-job';
@@ -58,9 +58,8 @@ const payloadSchema = z.object({ id: z.number() });
 
 async function main(): Promise<void> {
   const log = logger('worker');
-  const { root, engines: count, workerNice, tableMegabytes, watch } = settings();
-  // threads that begin later have it too
-  if (workerNice > getPriority()) setPriority(workerNice);
+  const { root, engines: count, tableMegabytes, watch } = settings();
+  giveWay();
   const files = {
     modules: join(root, 'dist/engine'),
     thread: join(root, 'dist/engine-thread.mjs'),

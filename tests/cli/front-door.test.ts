@@ -47,6 +47,14 @@ const command = (...args: string[]): Promise<{ code: number | null; output: stri
     child.on('close', (code) => done({ code, output }));
   });
 
+/** What Linux tells of a process, behind its name, which may hold anything: its state, its parent, … */
+const statOf = (pid: number): string[] => {
+  const stat = readFileSync(`/proc/${pid}/stat`, 'utf8');
+  return stat.slice(stat.lastIndexOf(')') + 2).split(' ');
+};
+const childrenOf = (pid: number): number[] =>
+  readFileSync(`/proc/${pid}/task/${pid}/children`, 'utf8').trim().split(' ').map(Number);
+
 const ended = (child: ChildProcess): Promise<number | null> =>
   new Promise((done) => {
     if (child.exitCode !== null) return done(child.exitCode);
@@ -174,10 +182,15 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the front door', { timeout: 4
         expect(JSON.parse(line)).toHaveProperty('level');
     }
 
-    // the database killed without warning is started again, at the same address, and the parts go on
-    const address = readFileSync(join(data, 'database-url'), 'utf8');
     const postmaster = (): number =>
       Number(readFileSync(join(data, 'postgres/postmaster.pid'), 'utf8').split('\n')[0]);
+    // what the database does for the worker gives way to what it does for pages
+    const nice = childrenOf(postmaster()).map((child) => Number(statOf(child)[16]));
+    expect(nice.some((one) => one === 10)).toBe(true);
+    expect(nice.some((one) => one === 0)).toBe(true);
+
+    // the database killed without warning is started again, at the same address, and the parts go on
+    const address = readFileSync(join(data, 'database-url'), 'utf8');
     const killed = postmaster();
     process.kill(killed, 'SIGKILL');
     const whole = async (): Promise<boolean> =>

@@ -130,6 +130,8 @@ export function readSan(position: ChessPosition, text: string): SanReading {
   let end = body.length;
   while (end > 0 && '+#!?□'.includes(body[end - 1]!)) end--;
   if (end < body.length) body = body.slice(0, end);
+  const plain = readPlain(position, body);
+  if (plain) return plain;
   const first = body.charCodeAt(0);
   if (first === 79 || first === 48 || first === 111) {
     if (LONG_CASTLING.test(body)) return readCastling(position, -2);
@@ -142,6 +144,22 @@ export function readSan(position: ChessPosition, text: string): SanReading {
   if (short) return readShortCapture(position, short);
   return { problem: 'malformed' };
 }
+
+/** What most moves are: a piece's letter, a capture's sign and the square, or of a pawn the square alone; null for all else. */
+function readPlain(position: ChessPosition, body: string): SanReading | null {
+  const end = body.length - 2;
+  if (end < 0) return null;
+  const [file, rank] = [body.charCodeAt(end) - 97, body.charCodeAt(end + 1) - 49];
+  if (!(file >= 0 && file < 8 && rank >= 0 && rank < 8)) return null;
+  const type = end === 0 ? PAWN : PIECE_LETTERS.indexOf(body[0]!);
+  const isPlain = end < 2 || (end === 2 && body.charCodeAt(1) === 120);
+  if (type < 0 || !isPlain) return null;
+  const to = file + 8 * rank;
+  return fromOrigins(position, type, originsOf(position, type, to), to, 0);
+}
+
+/** Letters of the pieces that are named by one, each at its type. */
+const PIECE_LETTERS = '--NBRQK';
 
 function readCastling(position: ChessPosition, step: number): SanReading {
   const king = position.kings[position.side];
@@ -164,6 +182,16 @@ function readPieceMove(position: ChessPosition, match: RegExpExecArray): SanRead
   let origins = originsOf(position, type, to);
   if (file !== '') origins = origins.filter((s) => fileOf(s) === file!.charCodeAt(0) - 97);
   if (rank !== '') origins = origins.filter((s) => rankOf(s) === rank!.charCodeAt(0) - 49);
+  return fromOrigins(position, type, origins, to, promotion);
+}
+
+function fromOrigins(
+  position: ChessPosition,
+  type: number,
+  origins: readonly Square[],
+  to: Square,
+  promotion: number,
+): SanReading {
   if (type === KING && origins.length === 0) {
     const king = position.kings[position.side];
     if (Math.abs(to - king) === 2 && rankOf(to) === rankOf(king))
@@ -184,7 +212,7 @@ function readOrigin(position: ChessPosition, from: Square, to: Square, promotion
 function choose(
   position: ChessPosition,
   type: number,
-  origins: Square[],
+  origins: readonly Square[],
   to: Square,
   promotion: number,
 ): SanReading {

@@ -16,6 +16,12 @@ const PLAIN: Readonly<Record<string, string>> = {
  * kana do.
  */
 export const folded = (text: string): string =>
+  ASCII.test(text) ? text.toLowerCase() : foldedLetters(text);
+
+/** Most texts hold nothing but this. */
+const ASCII = /^[\x00-\x7f]*$/;
+
+const foldedLetters = (text: string): string =>
   text
     .normalize('NFKC')
     .toLowerCase()

@@ -1,5 +1,8 @@
 const EMPTY = new Int32Array(0);
 
+/** Cells of the first growth: as many as most games need. */
+const USUAL = 256;
+
 /** A stack of entries of four 32-bit integers; allocates nothing until it is used. */
 export class UndoStack {
   cells = EMPTY;
@@ -8,7 +11,7 @@ export class UndoStack {
   push4(a: number, b: number, c: number, d: number): void {
     const { top } = this;
     if (top === this.cells.length) {
-      const grown = new Int32Array(Math.max(16, top * 2));
+      const grown = new Int32Array(Math.max(USUAL, top * 2));
       grown.set(this.cells);
       this.cells = grown;
     }

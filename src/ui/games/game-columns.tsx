@@ -2,7 +2,7 @@
 
 import Link from 'next/link';
 import { useTranslations } from 'next-intl';
-import type { ReactNode } from 'react';
+import { useMemo, type ReactNode } from 'react';
 import type { Column, GameSummary } from '@/contract/library';
 import { outcomeFor } from '@/core/game/score-share';
 import type { SideFigure } from '@/core/review/game-figures';
@@ -63,7 +63,7 @@ export const columnClass = (column: Column): string =>
 export const firstWay = (column: Column): 'up' | 'down' =>
   LEAST_FIRST.has(column) ? 'up' : 'down';
 
-/** What a column says of a game. @param isOwn whether the games are the reader's own */
+/** What a column says of a game; the same function as long as the language is. @param isOwn whether the games are the reader's own */
 export function useCell(isOwn: boolean): (column: Column, game: GameSummary) => ReactNode {
   const t = useTranslations('library');
   const games = useTranslations('games');
@@ -72,115 +72,121 @@ export function useCell(isOwn: boolean): (column: Column, game: GameSummary) => 
   const sides = useTranslations('sides');
   const trends = useTranslations('figures.trends');
   const ends = useTranslations('gameCard.ends');
-  const day = (iso: string | null): string => iso?.slice(0, 10) ?? '';
+  return useMemo(() => {
+    const day = (iso: string | null): string => iso?.slice(0, 10) ?? '';
 
-  /** Of the owner's side; of both, where that is not known. */
-  const figure = (
-    { figures, ownSide }: GameSummary,
-    name: SideFigure,
-    digits: number,
-    other = false,
-  ): string => {
-    if (!figures) return '';
-    const text = (side: 0 | 1): string => figures[side][name]?.toFixed(digits) ?? '–';
-    if (ownSide === null) return other ? '' : `${text(0)} · ${text(1)}`;
-    return text(other === (ownSide === 0) ? 1 : 0);
-  };
-  const player = (game: GameSummary, side: 0 | 1): ReactNode => (
-    <span className={game.result === (side === 0 ? '1-0' : '0-1') ? 'won' : undefined}>
-      {game.players[side] ?? '?'}
-      {game.ratings[side] !== null && <span className="soft"> {game.ratings[side]}</span>}
-      {isOwn && game.ownSide === side && <span className="visually-hidden"> ({games('you')})</span>}
-    </span>
-  );
-  const rating = ({ ratings, ownSide }: GameSummary, other: boolean): ReactNode =>
-    ownSide === null ? '' : ratings[other === (ownSide === 0) ? 1 : 0];
+    /** Of the owner's side; of both, where that is not known. */
+    const figure = (
+      { figures, ownSide }: GameSummary,
+      name: SideFigure,
+      digits: number,
+      other = false,
+    ): string => {
+      if (!figures) return '';
+      const text = (side: 0 | 1): string => figures[side][name]?.toFixed(digits) ?? '–';
+      if (ownSide === null) return other ? '' : `${text(0)} · ${text(1)}`;
+      return text(other === (ownSide === 0) ? 1 : 0);
+    };
+    const player = (game: GameSummary, side: 0 | 1): ReactNode => (
+      <span className={game.result === (side === 0 ? '1-0' : '0-1') ? 'won' : undefined}>
+        {game.players[side] ?? '?'}
+        {game.ratings[side] !== null && <span className="soft"> {game.ratings[side]}</span>}
+        {isOwn && game.ownSide === side && (
+          <span className="visually-hidden"> ({games('you')})</span>
+        )}
+      </span>
+    );
+    const rating = ({ ratings, ownSide }: GameSummary, other: boolean): ReactNode =>
+      ownSide === null ? '' : ratings[other === (ownSide === 0) ? 1 : 0];
 
-  const cell = (column: Column, game: GameSummary): ReactNode => {
-    switch (column) {
-      case 'date':
-        return game.date ?? '–';
-      case 'opening':
-        return game.opening === null ? '' : <OpeningName text={game.opening} />;
-      case 'kind':
-        return <span className="soft">{games(game.kind)}</span>;
-      case 'players':
-        return (
-          <Link href={`/games/${game.id}`} prefetch={false}>
-            {player(game, 0)} – {player(game, 1)}
-          </Link>
-        );
-      case 'outcome': {
-        const outcome = game.ownSide === null ? null : outcomeFor(game.result, game.ownSide);
-        return (
-          <span className="text-nowrap">
-            {results(resultKey(game, game.result))}
-            {isOwn && outcome && <span className="soft"> {t(`values.outcome.${outcome}`)}</span>}
-          </span>
-        );
+    const cell = (column: Column, game: GameSummary): ReactNode => {
+      switch (column) {
+        case 'date':
+          return game.date ?? '–';
+        case 'opening':
+          return game.opening === null ? '' : <OpeningName text={game.opening} />;
+        case 'kind':
+          return <span className="soft">{games(game.kind)}</span>;
+        case 'players':
+          return (
+            <Link href={`/games/${game.id}`} prefetch={false}>
+              {player(game, 0)} – {player(game, 1)}
+            </Link>
+          );
+        case 'outcome': {
+          const outcome = game.ownSide === null ? null : outcomeFor(game.result, game.ownSide);
+          return (
+            <span className="text-nowrap">
+              {results(resultKey(game, game.result))}
+              {isOwn && outcome && <span className="soft"> {t(`values.outcome.${outcome}`)}</span>}
+            </span>
+          );
+        }
+        case 'side':
+          return game.ownSide === null
+            ? ''
+            : sides(`${game.kind}.${rulesetOf(game.kind).sides[game.ownSide]}`);
+        case 'event':
+          return (
+            <>
+              {game.event ?? '–'}
+              {game.round && <span className="soft"> {games('round', { round: game.round })}</span>}
+              {game.handicap && (
+                <span className="soft"> · {handicaps(game.handicap as 'even')}</span>
+              )}
+            </>
+          );
+        case 'timeControl':
+          return game.timeControl ?? '';
+        case 'timeClass':
+          return game.timeClass === null ? '' : t(`values.timeClass.${game.timeClass}`);
+        case 'rated':
+          return game.rated === null ? '' : t(`values.rated.${game.rated ? 'yes' : 'no'}`);
+        case 'end':
+          return game.end === null ? '' : ends(game.end.replaceAll(/[ -]/g, '') as 'time');
+        case 'labels':
+          return game.labels.map((label) => (
+            <span key={label} className="label">
+              {label}
+            </span>
+          ));
+        case 'added':
+          return day(game.added);
+        case 'lastOpened':
+          return day(game.lastOpened);
+        case 'annotated':
+          return game.annotated ? t('values.annotated.yes') : '';
+        case 'trend':
+          return game.trend === null ? '' : trends(game.trend);
+        case 'hour':
+          return game.time?.slice(0, 5) ?? '';
+        case 'moves':
+          return rulesetOf(game.kind).numbering === 'move' ? Math.ceil(game.plies / 2) : game.plies;
+        case 'rating':
+        case 'otherRating':
+          return rating(game, column === 'otherRating');
+        case 'accuracy':
+          return figure(game, 'accuracy', 0);
+        case 'otherAccuracy':
+          return figure(game, 'accuracy', 0, true);
+        case 'worst':
+          return <WorstMoment game={game} />;
+        case 'meanLoss':
+          return figure(game, 'meanLoss', 1);
+        case 'inaccuracies':
+        case 'mistakes':
+        case 'blunders':
+        case 'letOffs':
+        case 'peak':
+          return figure(game, column, 0);
+        case 'turningPoints':
+          return game.turningPoints ?? '';
+        case 'depth':
+          return game.depth?.toFixed(1) ?? '';
       }
-      case 'side':
-        return game.ownSide === null
-          ? ''
-          : sides(`${game.kind}.${rulesetOf(game.kind).sides[game.ownSide]}`);
-      case 'event':
-        return (
-          <>
-            {game.event ?? '–'}
-            {game.round && <span className="soft"> {games('round', { round: game.round })}</span>}
-            {game.handicap && <span className="soft"> · {handicaps(game.handicap as 'even')}</span>}
-          </>
-        );
-      case 'timeControl':
-        return game.timeControl ?? '';
-      case 'timeClass':
-        return game.timeClass === null ? '' : t(`values.timeClass.${game.timeClass}`);
-      case 'rated':
-        return game.rated === null ? '' : t(`values.rated.${game.rated ? 'yes' : 'no'}`);
-      case 'end':
-        return game.end === null ? '' : ends(game.end.replaceAll(/[ -]/g, '') as 'time');
-      case 'labels':
-        return game.labels.map((label) => (
-          <span key={label} className="label">
-            {label}
-          </span>
-        ));
-      case 'added':
-        return day(game.added);
-      case 'lastOpened':
-        return day(game.lastOpened);
-      case 'annotated':
-        return game.annotated ? t('values.annotated.yes') : '';
-      case 'trend':
-        return game.trend === null ? '' : trends(game.trend);
-      case 'hour':
-        return game.time?.slice(0, 5) ?? '';
-      case 'moves':
-        return rulesetOf(game.kind).numbering === 'move' ? Math.ceil(game.plies / 2) : game.plies;
-      case 'rating':
-      case 'otherRating':
-        return rating(game, column === 'otherRating');
-      case 'accuracy':
-        return figure(game, 'accuracy', 0);
-      case 'otherAccuracy':
-        return figure(game, 'accuracy', 0, true);
-      case 'worst':
-        return <WorstMoment game={game} />;
-      case 'meanLoss':
-        return figure(game, 'meanLoss', 1);
-      case 'inaccuracies':
-      case 'mistakes':
-      case 'blunders':
-      case 'letOffs':
-      case 'peak':
-        return figure(game, column, 0);
-      case 'turningPoints':
-        return game.turningPoints ?? '';
-      case 'depth':
-        return game.depth?.toFixed(1) ?? '';
-    }
-  };
-  return cell;
+    };
+    return cell;
+  }, [isOwn, t, games, results, handicaps, sides, trends, ends]);
 }
 
 /** The move of the owner that lost most; of either side, where the owner's is not known. */

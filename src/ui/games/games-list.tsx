@@ -1,7 +1,8 @@
 'use client';
 
 import type { Column, GameSummary } from '@/contract/library';
-import { GamesTable, useGameRow } from './games-table';
+import { useCell } from './game-columns';
+import { GameRow, GamesTable } from './games-table';
 
 const COLUMNS: readonly Column[] = [
   'date',
@@ -15,10 +16,12 @@ const COLUMNS: readonly Column[] = [
 
 /** A page of somebody else's games. */
 export function GamesList({ games }: { games: readonly GameSummary[] }) {
-  const row = useGameRow(COLUMNS);
+  const cell = useCell(false);
   return (
     <GamesTable columns={COLUMNS} count={games.length}>
-      {games.map((game, index) => row(game, index))}
+      {games.map((game, index) => (
+        <GameRow key={game.id} columns={COLUMNS} cell={cell} index={index} game={game} />
+      ))}
     </GamesTable>
   );
 }

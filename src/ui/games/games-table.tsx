@@ -2,9 +2,9 @@
 
 import Link from 'next/link';
 import { useTranslations } from 'next-intl';
-import type { ReactNode, Ref } from 'react';
+import { memo, type ReactNode, type Ref } from 'react';
 import { type Column, type GameSummary, type Order } from '@/contract/library';
-import { columnClass, firstWay, useCell } from './game-columns';
+import { columnClass, firstWay } from './game-columns';
 import { ChooseAll, ChooseGame } from './selection';
 
 interface Props {
@@ -15,7 +15,7 @@ interface Props {
   order?: { now: Order; href(order: Order): string };
   /** Of all games, not only of those that are in the page. */
   count: number;
-  /** The rows, as {@link useGameRow} draws them. */
+  /** The rows, each a {@link GameRow}. */
   children: ReactNode;
   ref?: Ref<HTMLTableSectionElement>;
 }
@@ -67,16 +67,29 @@ export function GamesTable({ columns, isOwn = false, order, count, children, ref
   );
 }
 
-/** Draws the rows of such a table. @param game null: it is still on its way */
-export function useGameRow(
-  columns: readonly Column[],
+interface RowProps {
+  columns: readonly Column[];
+  /** What a column says, as {@link useCell} tells. */
+  cell: (column: Column, game: GameSummary) => ReactNode;
+  isOwn?: boolean;
+  index: number;
+  /** null: it is still on its way. */
+  game: GameSummary | null;
+  measure?: Ref<HTMLTableRowElement>;
+}
+
+/** A row of such a table; one that stays in sight while the list is moved is not drawn anew. */
+export const GameRow = memo(function GameRow({
+  columns,
+  cell,
   isOwn = false,
-): (game: GameSummary | null, index: number, measure?: Ref<HTMLTableRowElement>) => ReactNode {
+  index,
+  game,
+  measure,
+}: RowProps) {
   const t = useTranslations('games');
-  const cell = useCell(isOwn);
-  const row = (game: GameSummary | null, index: number, measure?: Ref<HTMLTableRowElement>) => (
+  return (
     <tr
-      key={index}
       ref={measure}
       data-index={index}
       aria-rowindex={index + 2}
@@ -102,5 +115,4 @@ export function useGameRow(
       ))}
     </tr>
   );
-  return row;
-}
+});

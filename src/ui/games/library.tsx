@@ -14,7 +14,8 @@ import {
 } from '@/contract/library';
 import { call } from '../call';
 import { usePreferences } from '../preferences';
-import { GamesTable, useGameRow } from './games-table';
+import { useCell } from './game-columns';
+import { GameRow, GamesTable } from './games-table';
 import { useSelection } from './selection';
 
 /** Pixels of a row that has not been measured: as high as those that were, so that a place in the list stays where it is. */
@@ -82,7 +83,7 @@ export function Library({
       return games ? [[stretch, games] as const] : [];
     }),
   );
-  const row = useGameRow(columns, true);
+  const cell = useCell(true);
   const before = (rows[0]?.start ?? above) - above;
   const behind = virtual.getTotalSize() - ((rows.at(-1)?.end ?? above) - above);
   return (
@@ -94,13 +95,17 @@ export function Library({
       order={{ now: order, href: (next) => libraryHref(filter, next) }}
     >
       {before > 0 && <tr aria-hidden="true" style={{ height: before }} />}
-      {rows.map(({ index }) =>
-        row(
-          known.get(Math.floor(index / STRETCH))?.[index % STRETCH] ?? null,
-          index,
-          virtual.measureElement,
-        ),
-      )}
+      {rows.map(({ index }) => (
+        <GameRow
+          key={index}
+          columns={columns}
+          cell={cell}
+          isOwn
+          index={index}
+          game={known.get(Math.floor(index / STRETCH))?.[index % STRETCH] ?? null}
+          measure={virtual.measureElement}
+        />
+      ))}
       {behind > 0 && <tr aria-hidden="true" style={{ height: behind }} />}
     </GamesTable>
   );

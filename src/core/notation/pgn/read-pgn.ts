@@ -44,6 +44,9 @@ const SUFFIXES: Record<string, number> = {
 export const DERIVED: ReadonlySet<string> = new Set(['FEN', 'SetUp', 'Result']);
 const STANDARD = /^(standard|chess|normal|from position)$/i;
 const TAG_OPENING = /\[\s*([A-Za-z0-9_]+)\s*"/y;
+const EN_PASSANT = /^e\.?p\.?$/;
+/** Digits of a move number. */
+const LONGEST_NUMBER = 5;
 const UNKNOWN_VALUE = /^(\?|\?\?\?\?\.\?\?\.\?\?)$/;
 const ROSTER = new Set(['Event', 'Site', 'Date', 'Round', 'White', 'Black']);
 
@@ -125,19 +128,15 @@ const isSpace = (code: number): boolean =>
   code === 32 || (code >= 9 && code <= 13) || code === 0xfeff || code === 160;
 
 /** Characters that end a move or number: white space, brackets, comments, NAGs. */
-function endsWord(code: number): boolean {
-  return (
-    isSpace(code) ||
-    code === 123 ||
-    code === 125 ||
-    code === 40 ||
-    code === 41 ||
-    code === 59 ||
-    code === 36 ||
-    code === 91 ||
-    code === 93
-  );
-}
+const ENDS_WORD = Array.from(
+  { length: 128 },
+  (_, code) => isSpace(code) || '{}();$[]'.includes(String.fromCharCode(code)),
+);
+const endsWord = (code: number): boolean => (code < 128 ? ENDS_WORD[code]! : isSpace(code));
+
+const isDigit = (code: number): boolean => code >= 48 && code <= 57;
+const isLetter = (code: number): boolean =>
+  (code >= 65 && code <= 90) || (code >= 97 && code <= 122);
 
 interface OpenLine {
   /** The last node of the line. */
@@ -390,40 +389,46 @@ class PgnGameReader {
   /** Reads a move, a move number or a result; true when the game is over. */
   private readWord(line: OpenLine, depth: number): boolean {
     const { text } = this;
+    if (this.passNumber()) return false;
     const from = this.offset;
     while (this.offset < text.length && !endsWord(text.charCodeAt(this.offset))) this.offset++;
     const promotes = this.offset > from && text.charCodeAt(this.offset) === 40;
     if (promotes && /^\([QRBNqrbn]\)/.test(text.slice(this.offset, this.offset + 3)))
       this.offset += 3;
-    let word = text.slice(from, this.offset);
+    const word = text.slice(from, this.offset);
     if (word === '') this.fail('pgn.unexpected', { found: text[from]! });
-    const result = word === '½-½' ? '1/2-1/2' : word;
+    if (!isLetter(word.charCodeAt(0))) return this.readSign(line, depth, word);
+    if (!EN_PASSANT.test(word)) this.play(line, word, from);
+    return false;
+  }
+
+  /** Passes a move number with its dots; false where there is none. */
+  private passNumber(): boolean {
+    const { text, offset } = this;
+    let end = offset;
+    while (end < offset + LONGEST_NUMBER && isDigit(text.charCodeAt(end))) end++;
+    if (end === offset || text.charCodeAt(end) !== 46) return false;
+    while (text.charCodeAt(end) === 46) end++;
+    this.offset = end;
+    return true;
+  }
+
+  /** Reads a word that begins with no letter: a result, a number without a dot, what is thought of a move, castling with zeros. */
+  private readSign(line: OpenLine, depth: number, written: string): boolean {
+    const result = written === '½-½' ? '1/2-1/2' : written;
     if (RESULTS.includes(result as Result)) {
       if (depth > 1) {
         if (result === '*') return false;
-        this.fail('pgn.resultInVariation', {}, from);
+        this.fail('pgn.resultInVariation', {}, this.offset - written.length);
       }
       this.result = result as Result;
       return true;
     }
-    const first = word.charCodeAt(0);
-    if (first >= 48 && first <= 57) {
-      const number = /^\d{1,5}(?:\.+|…|$)/.exec(word);
-      if (number) {
-        word = word.slice(number[0].length);
-        if (word === '') return false;
-      }
-    } else if (first === 46 || first === 0x2026) {
-      word = word.replace(/^[.…]+/, '');
-      if (word === '') return false;
-    }
+    const word = written.replace(/^(?:\d{1,5}(?:…|$)|[.…]+)/, '');
+    if (word === '' || word === '+' || word === '#' || word === '‼') return false;
     const suffix = SUFFIXES[word];
-    if (suffix !== undefined) {
-      this.addSymbol(line, suffix);
-      return false;
-    }
-    if (/^e\.?p\.?$/.test(word) || word === '+' || word === '#' || word === '‼') return false;
-    this.play(line, word, this.offset - word.length);
+    if (suffix !== undefined) this.addSymbol(line, suffix);
+    else if (!EN_PASSANT.test(word)) this.play(line, word, this.offset - word.length);
     return false;
   }
 
