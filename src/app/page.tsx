@@ -109,7 +109,7 @@ export default async function GamesPage({ searchParams }: Props) {
         >
           {total > 0 && (
             <>
-              <nav className="d-flex gap-3 flex-wrap" aria-label={t('out')}>
+              <nav className="one-row" aria-label={t('out')}>
                 {OUT.filter(
                   ([format]) => format === 'csv' || !kind || formatKind(format) === kind,
                 ).map(([format, findings]) => (
@@ -122,7 +122,7 @@ export default async function GamesPage({ searchParams }: Props) {
                   </a>
                 ))}
               </nav>
-              <span className="ms-auto">
+              <span className="ms-auto d-none d-sm-block">
                 <ColumnChooser />
               </span>
             </>

@@ -23,22 +23,30 @@ function innermost(error: Error): Error {
 export function toldError(thrown: unknown): ToldError {
   if (!(thrown instanceof Error)) return { type: typeof thrown, message: plain(String(thrown)) };
   const error = innermost(thrown);
-  const code = 'code' in error && typeof error.code === 'string' ? { code: error.code } : {};
+  const code = codeOf(error);
   // PostgreSQL quotes what it refuses behind the first colon or quotation mark
   const message = 'severity' in error ? error.message.split(/[:"]/, 1)[0]! : error.message;
   const frames = thrown.stack?.split('\n').filter((line) => /^\s+at /.test(line));
   return {
     type: error.name,
     message: plain(message),
-    ...code,
+    ...(code === '' ? {} : { code }),
     ...(frames ? { frames: frames.slice(0, MOST_FRAMES).map((line) => line.trim()) } : {}),
   };
 }
 
-/** PostgreSQL refuses the data, not the server or the connection: another try would fail again. */
-export function isRefusedData(thrown: unknown): boolean {
-  if (!(thrown instanceof Error)) return false;
+/** Node's or PostgreSQL's own name of what went wrong. */
+function codeOf(thrown: unknown): string {
+  if (!(thrown instanceof Error)) return '';
   const error = innermost(thrown);
-  // classes of SQLSTATE: data exception, integrity constraint, program limit
-  return 'code' in error && typeof error.code === 'string' && /^(22|23|54)/.test(error.code);
+  return 'code' in error && typeof error.code === 'string' ? error.code : '';
 }
+
+/** There is no room on the disk: the database's, or one that this process writes on. */
+export const isFullDisk = (thrown: unknown): boolean =>
+  ['53100', 'ENOSPC'].includes(codeOf(thrown));
+
+/** PostgreSQL refuses the data, not the server or the connection: another try would fail again. */
+export const isRefusedData = (thrown: unknown): boolean =>
+  // classes of SQLSTATE: data exception, integrity constraint, program limit
+  /^(22|23|54)/.test(codeOf(thrown));

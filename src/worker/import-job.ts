@@ -11,6 +11,7 @@ import {
 } from '@/server/imports';
 import { logger } from '@/server/log';
 import { settings } from '@/server/settings';
+import { isFullDisk } from '@/server/told-error';
 import type { ImportAsked, ImportTold } from './import-thread';
 
 /** A reader that has told nothing for so long is stuck. */
@@ -34,6 +35,9 @@ export async function runImport(
   } catch (error) {
     if (signal.aborted) return;
     logger('import').error({ err: error, import: id }, 'import failed');
+    // another try would end the same until somebody makes room
+    if (isFullDisk(error))
+      return await finishImport(row, 'failed', problemAt('import.diskFull', row.read));
     if ((await countImportFailure(id)) < LAST_FAILURE) throw error;
     await finishImport(row, 'failed', problemAt('import.gaveUp', row.read));
   }

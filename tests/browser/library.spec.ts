@@ -39,13 +39,15 @@ const SHOGI = kif('   1 ７六歩(77)\n   2 ３四歩(33)\n   3 投了\n').repla
   '開始日時：2026/06/01 19:30\n手合割',
 );
 
+const GAMES: readonly [name: string, text: string][] = [
+  ['a.pgn', CHESS],
+  ['b.kifu', SHOGI],
+];
+
 test('the library is filtered, ordered, laid out and kept as its owner likes it', async ({
   browser,
 }) => {
-  const context = await library(browser, [
-    ['a.pgn', CHESS],
-    ['b.kifu', SHOGI],
-  ]);
+  const context = await library(browser, GAMES);
   const page = await context.newPage();
   const errors = watchForErrors(page);
   await open(page, '/');
@@ -124,10 +126,7 @@ test('the library is filtered, ordered, laid out and kept as its owner likes it'
 test('what players look for is found in a step, worst moments are seen at a glance', async ({
   browser,
 }) => {
-  const context = await library(browser, [
-    ['a.pgn', CHESS],
-    ['b.kifu', SHOGI],
-  ]);
+  const context = await library(browser, GAMES);
   const page = await context.newPage();
   await open(page, '/');
   await page.getByRole('button', { name: 'Mirela Tanase' }).click();
@@ -174,10 +173,7 @@ test('what players look for is found in a step, worst moments are seen at a glan
 });
 
 test('many games are tagged, deleted and brought back together', async ({ browser }) => {
-  const context = await library(browser, [
-    ['a.pgn', CHESS],
-    ['b.kifu', SHOGI],
-  ]);
+  const context = await library(browser, GAMES);
   const page = await context.newPage();
   const errors = watchForErrors(page);
   await open(page, '/');

@@ -18,6 +18,7 @@ import { cancelSweep, latestSweep, startSweep } from '@/server/sweeps';
 import { runImport } from '@/worker/import-job';
 import { queued } from '../support/imports';
 import { useOwnDatabase } from '../support/database';
+import { refuseGames } from '../support/refused-games';
 
 const text = (value: string): Uint8Array => new TextEncoder().encode(value);
 const gameOf = (pgn: string): GameRecord => {
@@ -110,17 +111,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('faults', { timeout: 120_000 }
   });
 
   it('an import that can not succeed says so, without what was in it', async () => {
-    await database().execute(sql`
-      create or replace function refuse_doomed() returns trigger language plpgsql as $$
-      begin
-        if new.event = 'doomed' then
-          raise exception 'secret words of %', new.event using errcode = '57000';
-        end if;
-        return new;
-      end $$`);
-    await database().execute(
-      sql`create or replace trigger doomed before insert on games for each row execute function refuse_doomed()`,
-    );
+    const relent = await refuseGames('doomed', '57000');
     const { id } = await queued(
       owner,
       'doomed.pgn',
@@ -134,13 +125,29 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('faults', { timeout: 120_000 }
       kept: 0,
       problems: [{ code: 'import.gaveUp', place: { game: 1 } }],
     });
-    await database().execute(sql`drop trigger doomed on games`);
+    await relent();
     expect(said).toContain('57000');
     expect(said).not.toContain('private place');
     const { rows } = await database().execute(
       sql`select count(*)::int as count from graphile_worker.jobs where last_error like '%private place%'`,
     );
     expect(rows[0]).toEqual({ count: 0 });
+  });
+
+  it('an import for which there is no room on the disk says so at once, and goes on when there is', async () => {
+    const relent = await refuseGames('large', '53100');
+    const pgn = text('[Event "large"]\n\n1. e4 e5 2. f4 *\n');
+    const { id } = await queued(owner, 'large.pgn', [pgn]);
+    await runImport(id, new AbortController().signal);
+    expect(await stateOf(id)).toMatchObject({
+      state: 'failed',
+      kept: 0,
+      problems: [{ code: 'import.diskFull', place: { game: 1 } }],
+    });
+    await relent();
+    const again = await queued(owner, 'large.pgn', [pgn]);
+    await runImport(again.id, new AbortController().signal);
+    expect(await stateOf(again.id)).toMatchObject({ state: 'done', kept: 1 });
   });
 
   it('a reader that is stuck is ended, and the import says where', async () => {

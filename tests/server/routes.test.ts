@@ -31,6 +31,7 @@ import { cookiesAsSent } from '../support/accounts';
 import { demoOwner } from '@/server/owner';
 import { useOwnDatabase } from '../support/database';
 import { queued } from '../support/imports';
+import { refuseGames } from '../support/refused-games';
 import { mainLineOf } from '../support/lines';
 
 type Handler = (
@@ -88,6 +89,14 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('routes answer', () => {
     expect(await ask(createGame, { body: { ...game, kind: 'go' } })).toEqual([400, 'malformed']);
     const illegal = { ...game, nodes: game.nodes.map((node) => ({ ...node, move: 'e2e5' })) };
     expect(await ask(createGame, { body: illegal })).toEqual([400, 'malformed']);
+  });
+
+  it('to a game for which there is no room on the disk', async () => {
+    const relent = await refuseGames('large', '53100');
+    const large = { ...game, tags: [{ name: 'Event', value: 'large' }] };
+    expect(await ask(createGame, { body: large })).toEqual([507, 'diskFull']);
+    await relent();
+    expect(await ask(createGame, { body: large })).toMatchObject([201, { duplicate: false }]);
   });
 
   it('to what is asked of a game that is not there, or of none', async () => {

@@ -8,7 +8,7 @@ import { isAllowedHost, isForeign } from '@/server/origin';
 import { parseId } from '@/server/ids';
 import { logger } from '@/server/log';
 import type { Owner } from '@/server/owner';
-import { isRefusedData } from '@/server/told-error';
+import { isFullDisk, isRefusedData } from '@/server/told-error';
 
 export const refused = (status: number, code: string, detail?: unknown): NextResponse =>
   NextResponse.json({ error: code, detail }, { status });
@@ -51,6 +51,7 @@ export const route =
         { err: error, method: request.method, path: new URL(request.url).pathname },
         'request failed',
       );
+      if (isFullDisk(error)) return refused(507, 'diskFull');
       return isRefusedData(error) ? refused(400, 'malformed') : refused(500, 'internal');
     }
   };

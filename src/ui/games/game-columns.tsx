@@ -3,6 +3,7 @@
 import Link from 'next/link';
 import { useTranslations } from 'next-intl';
 import { useMemo, type ReactNode } from 'react';
+import { RANGES } from '@/contract/game-filter';
 import type { Column, GameSummary } from '@/contract/library';
 import { outcomeFor } from '@/core/game/score-share';
 import type { SideFigure } from '@/core/review/game-figures';
@@ -14,27 +15,8 @@ import { MomentLink } from './moment-link';
 
 /** Those that a narrow screen has room for. */
 const NARROW = new Set<Column>(['date', 'players', 'outcome']);
-/** Those whose figures stand below each other. */
-const FIGURES = new Set<Column>([
-  ...([
-    'moves',
-    'rating',
-    'otherRating',
-    'accuracy',
-    'otherAccuracy',
-    'meanLoss',
-    'depth',
-  ] as const),
-  ...([
-    'inaccuracies',
-    'mistakes',
-    'blunders',
-    'turningPoints',
-    'letOffs',
-    'peak',
-    'hour',
-  ] as const),
-]);
+/** Those whose figures stand below each other: a worst moment is no figure, though it is found by one. */
+const FIGURES = new Set<Column>(RANGES.filter((name) => name !== 'worst'));
 /** Those that give way to the others: what does not fit in them is left out. */
 const WIDE = new Set<Column>(['event', 'opening']);
 /** Those of which the least is looked for first. */

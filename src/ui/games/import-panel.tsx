@@ -28,6 +28,9 @@ interface Sent {
 type Refusal = { name: string; code: string; most?: number };
 
 /** Takes games in by drop, choice or paste, and tells what became of each; reports of earlier ones stay within reach. */
+/** Why a file is not taken, as the catalogue has it. */
+const REFUSALS = ['tooMuch', 'missing', 'diskFull'] as const;
+
 export function ImportPanel({
   hasGames,
   earlier,
@@ -131,8 +134,8 @@ export function ImportPanel({
           void send(t('pasted'), new Blob([text]));
         }}
       >
-        <strong>{hasGames ? t('drop') : t('dropFirst')}</strong>
-        <span className="soft">{t('formats')}</span>
+        <strong className="drop-words">{hasGames ? t('drop') : t('dropFirst')}</strong>
+        <span className="soft drop-words">{t('formats')}</span>
         <div className="d-flex gap-2 ms-auto flex-wrap">
           <SweepOnImport />
           <Button variant="seal" onClick={() => chooser.current?.click()}>
@@ -174,7 +177,7 @@ export function ImportPanel({
           <strong>{name}</strong>:{' '}
           {code === 'tooLarge'
             ? t('tooLarge', { most: most ?? 0 })
-            : t(code === 'tooMuch' || code === 'missing' ? code : 'unreachable')}
+            : t(REFUSALS.find((known) => known === code) ?? 'unreachable')}
         </p>
       ))}
       {sent.map(({ id, body, name }, index) => (
