@@ -63,6 +63,8 @@ const NO_CHECKER = 2;
 const FULL_PHASE = 24;
 /** Enough to have run nearly all of the search. */
 const WARM_NODES = 2000;
+/** Of the table, what that takes. */
+const WARM_BYTES = 2 ** 16;
 export const DEFAULT_TABLE_MEGABYTES = 16;
 
 /** How the search of each game numbers squares, and how it takes a position. */
@@ -229,10 +231,17 @@ export class SearchModule {
       exports.useTable(shared.threads * THREAD_BYTES, bytes);
       return;
     }
-    if (bytes > this.tableBytes) this.tableAt = exports.reserve(bytes);
-    this.tableBytes = Math.max(bytes, this.tableBytes);
+    if (bytes <= this.tableBytes) {
+      exports.useTable(this.tableAt, bytes);
+      this.clear();
+      return;
+    }
+    if (this.tableBytes > 0) this.clear();
+    // memory newly reserved is clear, and the system's until it is written to
+    this.tableAt = exports.reserve(bytes);
+    this.tableBytes = bytes;
     exports.useTable(this.tableAt, bytes);
-    this.clear();
+    this.isClear = true;
   }
 
   /** The memory of the table, and of its shallow part: what stands there may be anything at all, and is never believed unseen. */
@@ -353,6 +362,8 @@ export class SearchModule {
 
   /** Searches a little and forgets it: code that runs for the first time is compiled first, and the next search does not wait. */
   warmUp(): void {
+    // a search writes all over its table: to a small part of it that is
+    if (!this.shared) this.exports.useTable(this.tableAt, WARM_BYTES);
     const ruleset = rulesetOf(this.kind);
     const root = ruleset.searchRoot(ruleset.start(), []);
     this.search(
@@ -360,6 +371,7 @@ export class SearchModule {
       UNTIMED,
     );
     this.clear();
+    if (!this.shared) this.exports.useTable(this.tableAt, this.tableBytes);
   }
 
   private setUp({ position, repeated }: SearchRoot): Side {

@@ -37,8 +37,6 @@ const isNumber = (column: Column): column is Column & NumberFact =>
 const BATCH = 4000;
 /** Games that all indexes of a process hold together: some 300 bytes each. */
 const MOST_GAMES = 2 ** 21;
-/** Behind all places that a column gives: with a place among so many games it is an integer that a number can hold. */
-const LAST_PLACE = 2 ** 32 - 1;
 /** Orders that are remembered until a game changes. */
 const REMEMBERED = 8;
 
@@ -103,11 +101,13 @@ export class LibraryIndex {
       await client.query('begin isolation level repeatable read read only');
       const { text, values } = this.changedSince(from);
       await client.query(`declare changed no scroll cursor for ${text}`, values);
-      for (;;) {
-        const text = `fetch ${BATCH} from changed`;
-        const { rows } = await client.query<unknown[]>({ text, rowMode: 'array' });
-        for (const row of rows) this.take(row);
-        if (rows.length < BATCH) break;
+      const fetch = async (): Promise<{ facts: string }[]> =>
+        (await client.query<{ facts: string }>(`fetch ${BATCH} from changed`)).rows;
+      for (let coming: Promise<{ facts: string }[]> | null = fetch(); coming;) {
+        const rows: { facts: string }[] = await coming;
+        // the database reads on while these are taken over
+        coming = rows.length < BATCH ? null : fetch();
+        for (const { facts } of rows) this.take(JSON.parse(facts) as (string | null)[]);
       }
       await client.query('commit');
     } catch (error) {
@@ -133,19 +133,17 @@ export class LibraryIndex {
       names: sql`${games.searchText}`,
     };
     const fact = (name: NumberFact | TextFact): SQL => own[name] ?? facts[name as Column];
-    const wanted = [
-      ...NUMBERS.map((name) => sql`(${fact(name)})::float8`),
-      ...TEXTS.map((name) => sql`(${fact(name)})::text`),
-    ];
+    const wanted = [...NUMBERS, ...TEXTS].map((name) => sql`(${fact(name)})::text`);
+    // one field a row: each field of an answer costs as much again
     const { sql: text, params } = new PgDialect().sqlToQuery(
-      sql`select ${games.id}::float8, ${sql.join(wanted, sql`, `)} from ${games}
+      sql`select array_to_json(array[${games.id}::text, ${sql.join(wanted, sql`, `)}])::text as facts from ${games}
         where ${games.ownerId} = ${this.owner.id} and ${games.changed} >= ${from}::bigint`,
     );
     return { text, values: params };
   }
 
-  private take(row: readonly unknown[]): void {
-    const id = row[0] as number;
+  private take(row: readonly (string | null)[]): void {
+    const id = Number(row[0]);
     let slot = this.slots.get(id);
     if (slot === undefined) {
       slot = this.ids.length;
@@ -153,17 +151,21 @@ export class LibraryIndex {
       this.ids.push(id);
     }
     let place = 1;
-    for (const name of NUMBERS) this.numbers[name].set(slot, row[place++] as number | null);
-    for (const name of TEXTS) this.texts[name].set(slot, row[place++] as string | null);
+    for (const name of NUMBERS) {
+      const number = row[place++]!;
+      this.numbers[name].set(slot, number === null ? null : Number(number));
+    }
+    for (const name of TEXTS) this.texts[name].set(slot, row[place++]!);
   }
 
   /** Slots of all games, the latest first. */
   private latestFirst(): Int32Array {
     if (this.latest) return this.latest;
-    const { ids } = this;
-    const ranks = this.texts.date.ranks();
-    const all = Int32Array.from(ids, (_, slot) => slot);
-    return (this.latest = all.sort((a, b) => ranks[b]! - ranks[a]! || ids[b]! - ids[a]!));
+    const byId = Float64Array.from(this.ids).sort();
+    const slots = new Int32Array(byId.length);
+    for (let index = 0; index < byId.length; index++)
+      slots[byId.length - 1 - index] = this.slots.get(byId[index]!)!;
+    return (this.latest = ordered(slots, this.texts.date.ranks(), 'down'));
   }
 
   /**
@@ -175,8 +177,11 @@ export class LibraryIndex {
     const known = among.length === 0 ? this.remembered.get(key) : undefined;
     if (known) return known;
     const holds = this.conditions(filter, among);
-    const found = this.latestFirst().filter((slot) => holds.every((hold) => hold(slot)));
-    this.sort(found, order);
+    const held = this.latestFirst().slice();
+    let count = 0;
+    // loops, because a function for each slot takes several times as long
+    for (const slot of held) if (holdsAll(holds, slot)) held[count++] = slot;
+    const found = this.sorted(held.slice(0, count), order);
     if (among.length > 0) return found;
     if (this.remembered.size >= REMEMBERED)
       this.remembered.delete(this.remembered.keys().next().value!);
@@ -184,17 +189,18 @@ export class LibraryIndex {
     return found;
   }
 
-  /** Whether a game's players, event or date hold a folded word. */
-  naming(word: string): (slot: number) => boolean {
-    return this.texts.names.test((names) => names.includes(word));
+  /** Whether a game's players, event or date hold folded words. */
+  naming(...words: readonly string[]): (slot: number) => boolean {
+    return this.texts.names.test((names) => words.every((word) => names.includes(word)));
   }
 
   idAt(slot: number): number {
     return this.ids[slot]!;
   }
 
-  textAt(name: TextFact, slot: number): string | null {
-    return this.texts[name].at(slot);
+  /** How many of some slots have each text. */
+  countBy(name: TextFact, slots: Int32Array): Map<string | null, number> {
+    return this.texts[name].countOf(slots);
   }
 
   /** NaN where it is not known. */
@@ -202,19 +208,12 @@ export class LibraryIndex {
     return this.numbers[name].values[slot]!;
   }
 
-  /** Sorts slots that come the latest first: by one number for each, made of its place by the column and its place among the latest. */
-  private sort(slots: Int32Array, { by, way }: Order): void {
-    if (by === 'date' && way === 'down') return;
+  /** Orders slots that come the latest first. */
+  private sorted(slots: Int32Array, { by, way }: Order): Int32Array {
+    if (by === 'date' && way === 'down') return slots;
     // the earliest first, of one day too
     if (by === 'date') slots.reverse();
-    const places = isNumber(by) ? this.numbers[by].places() : this.texts[by].ranks();
-    const keys = Float64Array.from(slots, (slot, index) => {
-      const place = places[slot]!;
-      const wanted = place < 0 ? LAST_PLACE : way === 'down' ? LAST_PLACE - 1 - place : place;
-      return wanted * MOST_GAMES + index;
-    }).sort();
-    const before = slots.slice();
-    keys.forEach((key, index) => (slots[index] = before[key % MOST_GAMES]!));
+    return ordered(slots, isNumber(by) ? this.numbers[by].places() : this.texts[by].ranks(), way);
   }
 
   private conditions(
@@ -282,21 +281,46 @@ export class LibraryIndex {
 /** What of a game that memory does not hold is asked elsewhere, by its id and slot. */
 export type Condition = (id: number, slot: number) => boolean;
 
+function holdsAll(holds: readonly ((slot: number) => boolean)[], slot: number): boolean {
+  for (const hold of holds) if (!hold(slot)) return false;
+  return true;
+}
+
+/** Slots by their places in a column, those of one place as they come; those that have none are last either way. */
+function ordered(slots: Int32Array, places: Float64Array, way: Order['way']): Int32Array {
+  let most = -1;
+  for (const slot of slots) most = Math.max(most, places[slot]!);
+  const rankOf = (slot: number): number => {
+    const place = places[slot]!;
+    if (place < 0) return most + 1;
+    return way === 'down' ? most - place : place;
+  };
+  /** For each rank, where the next slot of it goes. */
+  const next = new Uint32Array(most + 3);
+  for (const slot of slots) next[rankOf(slot) + 1]!++;
+  for (let rank = 1; rank < next.length; rank++) next[rank]! += next[rank - 1]!;
+  const found = new Int32Array(slots.length);
+  for (const slot of slots) found[next[rankOf(slot)]!++] = slot;
+  return found;
+}
+
 const columnsOf = <Name extends string, C>(names: readonly Name[], make: () => C) =>
   Object.fromEntries(names.map((name) => [name, make()])) as Record<Name, C>;
 
-/** Planned once by its name. */
+/** Planned once by its name, and so in a way that suits any transaction: by the end of an index. */
 const STATE = {
   name: 'state of a library',
   text: `select (select oid::text from pg_database where datname = current_database()) || ' ' || pg_postmaster_start_time(),
   txid_snapshot_xmin(txid_current_snapshot())::text,
-  exists (select from games where owner_id = $1 and changed >= $2::bigint)`,
+  coalesce((select max(changed) from games where owner_id = $1) >= $2::bigint, false)`,
 };
 
-const indexes = new Map<string, LibraryIndex>();
+/** One set a process: pages and routes each have modules of their own. */
+const store = globalThis as { bektraLibraries?: Map<string, LibraryIndex> };
 
 /** An owner's index as the library is now; those that were not asked for longest give way to others. */
 export async function libraryOf(owner: Owner): Promise<LibraryIndex> {
+  const indexes = (store.bektraLibraries ??= new Map<string, LibraryIndex>());
   const key = `${owner.id} ${owner.playerId}`;
   const index = indexes.get(key) ?? new LibraryIndex(owner);
   // the one asked for last stands last

@@ -56,14 +56,24 @@ async function held(
     );
     among.push((id) => own.has(id));
   }
+  /** Words that nobody has written in a game. */
+  const unwritten: string[] = [];
   for (const word of wordsOf(filter.text)) {
-    const isNamed = index.naming(word);
     // what was written is long: it stays in the database
     const written = await idsWhere(
       sql`select id from games where ${games.ownerId} = ${owner.id} and ${games.words} is not null
         and ${like(games.words, patternOf(word))}`,
     );
+    if (written.size === 0) {
+      unwritten.push(word);
+      continue;
+    }
+    const isNamed = index.naming(word);
     among.push((id, slot) => isNamed(slot) || written.has(id));
+  }
+  if (unwritten.length > 0) {
+    const areNamed = index.naming(...unwritten);
+    among.push((_, slot) => areNamed(slot));
   }
   return { index, slots: index.find(filter, order, among) };
 }
@@ -144,18 +154,20 @@ export interface LibraryStrip {
 
 export async function stripOf(owner: Owner, filter: GameFilter): Promise<LibraryStrip> {
   const { index, slots } = await held(owner, filter, USUAL_ORDER);
-  const score = { won: 0, drawn: 0, lost: 0 };
-  const strip = { games: slots.length, swept: 0, annotated: 0 };
+  const outcomes = index.countBy('outcome', slots);
+  const [won = 0, drawn = 0, lost = 0] = ['won', 'drawn', 'lost'].map((one) => outcomes.get(one));
   const accuracies: number[] = [];
   for (const slot of slots) {
-    const outcome = index.textAt('outcome', slot) as keyof Score | 'unknown';
-    if (outcome !== 'unknown') score[outcome]++;
-    if (index.textAt('swept', slot) === 'yes') strip.swept++;
-    if (index.textAt('annotated', slot) === 'yes') strip.annotated++;
     const accuracy = index.numberAt('accuracy', slot);
     if (!Number.isNaN(accuracy)) accuracies.push(accuracy);
   }
-  return { ...strip, score, accuracy: meanOf(accuracies) };
+  return {
+    games: slots.length,
+    score: { won, drawn, lost },
+    accuracy: meanOf(accuracies),
+    swept: index.countBy('swept', slots).get('yes') ?? 0,
+    annotated: index.countBy('annotated', slots).get('yes') ?? 0,
+  };
 }
 
 /** A mean with its standard error, which one value alone has none of; null of none. */
@@ -178,14 +190,9 @@ export async function noteOpened(owner: OwnerRef, id: number): Promise<void> {
 /** By what the owner finds games again, and how many there are of each. */
 export async function listLabels(owner: Owner): Promise<{ label: string; games: number }[]> {
   const { index, slots } = await held(owner, {}, USUAL_ORDER);
-  const counts = new Map<string, number>();
-  for (const slot of slots) {
-    const labels = index.textAt('allLabels', slot)!;
-    counts.set(labels, (counts.get(labels) ?? 0) + 1);
-  }
   const byLabel = new Map<string, number>();
-  for (const [labels, count] of counts)
-    for (const label of JSON.parse(labels) as string[])
+  for (const [labels, count] of index.countBy('allLabels', slots))
+    for (const label of JSON.parse(labels!) as string[])
       byLabel.set(label, (byLabel.get(label) ?? 0) + count);
   return [...byLabel]
     .map(([label, count]) => ({ label, games: count }))

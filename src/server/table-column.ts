@@ -16,10 +16,17 @@ export class NumberColumn {
   /** For each place where its number stands among all different ones, the least first; -1 where it is not known. */
   places(): Float64Array {
     if (this.placed) return this.placed;
-    const sorted = Float64Array.from(new Set(this.values)).sort();
-    const rank = new Map<number, number>();
-    sorted.forEach((value, place) => rank.set(value, Number.isNaN(value) ? UNKNOWN : place));
-    return (this.placed = Float64Array.from(this.values, (value) => rank.get(value) ?? UNKNOWN));
+    const { values } = this;
+    const sorted = values.slice().sort();
+    let different = 0;
+    for (const value of sorted)
+      if (different === 0 || sorted[different - 1] !== value) sorted[different++] = value;
+    const placed = new Float64Array(values.length);
+    for (let at = 0; at < values.length; at++) {
+      const value = values[at]!;
+      placed[at] = Number.isNaN(value) ? UNKNOWN : placeIn(sorted, different, value);
+    }
+    return (this.placed = placed);
   }
 }
 
@@ -43,6 +50,19 @@ export class TextColumn {
     return this.words.push(value) - 1;
   }
 
+  /** How many of some places have each text. */
+  countOf(places: Int32Array): Map<string | null, number> {
+    // the last is of those where it is not known
+    const counts = new Uint32Array(this.words.length + 1);
+    for (const place of places) {
+      const code = this.codes[place]!;
+      counts[code === UNKNOWN ? this.words.length : code]!++;
+    }
+    const found = new Map<string | null, number>();
+    counts.forEach((count, code) => count > 0 && found.set(this.words[code] ?? null, count));
+    return found;
+  }
+
   at(place: number): string | null {
     return this.words[this.codes[place]!] ?? null;
   }
@@ -61,8 +81,22 @@ export class TextColumn {
     const order = words.map((_, code) => code).sort((a, b) => (words[a]! < words[b]! ? -1 : 1));
     const rank = new Float64Array(words.length);
     order.forEach((code, place) => (rank[code] = place));
-    return (this.ranked = Float64Array.from(this.codes, (code) => rank[code] ?? UNKNOWN));
+    const { codes } = this;
+    const ranked = new Float64Array(codes.length);
+    for (let at = 0; at < codes.length; at++) ranked[at] = rank[codes[at]!] ?? UNKNOWN;
+    return (this.ranked = ranked);
   }
+}
+
+/** Where a number stands among the first so many of sorted ones, which hold it. */
+function placeIn(sorted: Float64Array, count: number, value: number): number {
+  let [low, high] = [0, count - 1];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (sorted[middle]! < value) low = middle + 1;
+    else high = middle;
+  }
+  return low;
 }
 
 /** The same values with room for a place. */

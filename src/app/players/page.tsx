@@ -42,7 +42,7 @@ export default async function PlayersPage() {
         )}
         {players.length > 0 && (
           <div className="table-responsive quiet-box p-0">
-            <table className="table table-hover games-table">
+            <table className="games-table of-rows">
               <thead>
                 <tr>
                   <th>{t('name')}</th>

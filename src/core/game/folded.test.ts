@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { folded } from './folded';
 
@@ -20,4 +21,12 @@ it.each([
   ['a', 'b'],
 ])('%s is not %s', (one, other) => {
   expect(folded(one)).not.toBe(folded(other));
+});
+
+it('plain letters are folded as they are among others', () => {
+  fc.assert(
+    fc.property(fc.string({ unit: 'binary-ascii' }), (text) => {
+      expect(`${folded(text)}e`).toBe(folded(`${text}é`));
+    }),
+  );
 });

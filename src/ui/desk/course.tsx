@@ -205,7 +205,7 @@ function CourseTable({
   const sideName = useSideName(useDesk(({ view }) => view.ruleset));
   return (
     <Dialog size="lg" title={t('label')} closeText={t('closeTable')} onClose={onClose}>
-      <table className="games-table w-100">
+      <table className="games-table">
         <thead>
           <tr>
             <th>{t('move')}</th>

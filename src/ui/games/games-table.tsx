@@ -25,7 +25,7 @@ export function GamesTable({ columns, isOwn = false, order, count, children, ref
   const t = useTranslations('library.columns');
   return (
     <div className="games-scroll quiet-box p-0">
-      <table className="table table-hover games-table" aria-rowcount={count + 1}>
+      <table className="games-table of-rows" aria-rowcount={count + 1}>
         <thead>
           <tr aria-rowindex={1}>
             {isOwn && (

@@ -20,7 +20,7 @@ import { useSelection } from './selection';
 
 /** Pixels of a row that has not been measured: as high as those that were, so that a place in the list stays where it is. */
 let usualRow = 32;
-const OVERSCAN = 15;
+const OVERSCAN = 6;
 
 /** All games of a filter in an order: those in sight are drawn, and asked for as they come into sight. */
 export function Library({

@@ -120,7 +120,7 @@ export default async function PlayerPage({ params }: Props) {
         <div className="side-by-side">
           <section className="quiet-box" aria-labelledby="scores">
             <h2 id="scores">{t('scores')}</h2>
-            <table className="table games-table">
+            <table className="games-table">
               <tbody>
                 {GAME_KINDS.flatMap((kind) =>
                   ([0, 1] as const).map((side) => {
@@ -166,10 +166,10 @@ export default async function PlayerPage({ params }: Props) {
         {openings.length > 0 && (
           <section className="quiet-box" aria-labelledby="openings">
             <h2 id="openings">{t('openings')}</h2>
-            <table className="table games-table">
+            <table className="games-table">
               <thead>
                 <tr>
-                  <th>{t('opening')}</th>
+                  <th className="wide">{t('opening')}</th>
                   <th>{t('side')}</th>
                   <th>{t('scoreColumn')}</th>
                 </tr>
@@ -195,7 +195,7 @@ export default async function PlayerPage({ params }: Props) {
         {opponents.length > 0 && (
           <section className="quiet-box" aria-labelledby="opponents">
             <h2 id="opponents">{t('opponents')}</h2>
-            <table className="table games-table">
+            <table className="games-table">
               <thead>
                 <tr>
                   <th>{t('name')}</th>
