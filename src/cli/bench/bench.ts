@@ -9,6 +9,7 @@ const BENCHES: Record<string, Bench> = {
   sweep: async () => (await import('./sweep')).benchSweep(),
   queue: async () => (await import('./queue')).benchQueue(),
   library: async (_, games) => (await import('./library')).benchLibrary(games),
+  base: async (_, games) => (await import('./base')).benchBase(games),
   page: async () => (await import('./page')).benchPage(),
   desk: async () => (await import('./desk')).benchDesk(),
   engine: async (others) => (await import('./engine')).benchEngine(others),
@@ -25,9 +26,9 @@ const BENCHES: Record<string, Bench> = {
 };
 
 /**
- * Runs the benches named, or all but the long ones (`engine`, `chance`, `levels`, `faults`, `decided`, `crashes`, `mutants`, `verdicts`, `verdicts-deep`) and those beside a running server (`library`, `page`, `desk`).
+ * Runs the benches named, or all but the long ones (`base`, `engine`, `chance`, `levels`, `faults`, `decided`, `crashes`, `mutants`, `verdicts`, `verdicts-deep`) and those beside a running server (`library`, `page`, `desk`).
  * Paths among the names are native programs for `engine` to compare with, or a folder of references for `verdicts`; a number is how many games
- * `chance`, `levels` and `decided` play, `verdicts` goes over, or `library` takes in.
+ * `chance`, `levels` and `decided` play, `verdicts` goes over, or `library` and `base` take in.
  */
 export async function bench(args: readonly string[]): Promise<number> {
   const others = args.filter((arg) => arg.includes('/'));

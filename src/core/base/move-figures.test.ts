@@ -1,0 +1,144 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import type { Move } from '../game/move';
+import { RESULTS } from '../game/result';
+import type { Side } from '../game/ruleset';
+import { TIME_CLASSES } from '../game/time-class';
+import { FactColumns, suits, type BaseFilter, type BaseGame } from './facts';
+import { expectedShare, moveFigures } from './move-figures';
+
+const maybe = <T>(values: fc.Arbitrary<T>): fc.Arbitrary<T | null> => fc.option(values);
+const rating = maybe(fc.integer({ min: 1400, max: 1410 }));
+const player = maybe(fc.nat(2));
+const game: fc.Arbitrary<BaseGame> = fc.record({
+  result: fc.constantFrom(...RESULTS),
+  ratings: fc.tuple(rating, rating),
+  players: fc.tuple(player, player),
+  year: maybe(fc.integer({ min: 2000, max: 2005 })),
+  timeClass: maybe(fc.constantFrom(...TIME_CLASSES)),
+  rated: maybe(fc.boolean()),
+});
+const span = (from: number, to: number) =>
+  fc
+    .tuple(fc.integer({ min: from, max: to }), fc.integer({ min: from, max: to }))
+    .map(([a, b]) => [Math.min(a, b), Math.max(a, b)] as const);
+const filter: fc.Arbitrary<BaseFilter> = fc.record(
+  {
+    rating: span(1399, 1411),
+    years: span(1999, 2006),
+    timeClass: fc.constantFrom(...TIME_CLASSES),
+    rated: fc.boolean(),
+    result: fc.constantFrom(...RESULTS),
+    player: fc.nat(2),
+    side: fc.constantFrom(0, 1, null),
+  },
+  { requiredKeys: [] },
+);
+
+const columnsOf = (games: readonly BaseGame[]): FactColumns => {
+  const facts = new FactColumns(games.length);
+  games.forEach((one, number) => facts.set(number, one));
+  return facts;
+};
+
+/** The same question asked of a game itself. */
+function isMeant(one: BaseGame, asked: BaseFilter, toMove: Side): boolean {
+  const within = (value: number | null, ends: readonly [number, number] | undefined): boolean =>
+    !ends || (value !== null && value >= ends[0] && value <= ends[1]);
+  const sides = asked.side === 0 || asked.side === 1 ? [asked.side] : [0, 1];
+  return (
+    within(one.ratings[toMove], asked.rating) &&
+    within(one.year, asked.years) &&
+    (asked.timeClass === undefined || one.timeClass === asked.timeClass) &&
+    (asked.rated === undefined || one.rated === asked.rated) &&
+    (asked.result === undefined || one.result === asked.result) &&
+    (asked.player === undefined || sides.some((side) => one.players[side as Side] === asked.player))
+  );
+}
+
+const mean = (values: readonly number[]): number | null =>
+  values.length === 0 ? null : values.reduce((sum, value) => sum + value, 0) / values.length;
+
+/** What one side got of a game, of 1. */
+const got = ({ result }: BaseGame, side: Side): number =>
+  result === '1/2-1/2' ? 0.5 : (result === '1-0') === (side === 0) ? 1 : 0;
+
+describe('figures of the moves at a position', () => {
+  it('are those that looking at each game gives, whatever is asked', () => {
+    fc.assert(
+      fc.property(
+        fc.array(game, { minLength: 1, maxLength: 30 }),
+        filter,
+        fc.constantFrom<Side>(0, 1),
+        fc.func(fc.nat(2)),
+        (games, asked, toMove, moveOf) => {
+          const facts = columnsOf(games);
+          const played = [0, 1, 2].map((move) => ({
+            move: move as Move,
+            games: [...games.keys()].filter((number) => moveOf(number) === move),
+          }));
+          const found = moveFigures(facts, played, toMove, suits(facts, asked, toMove));
+          const expected = played.flatMap(({ move, games: numbers }) => {
+            const meant = numbers
+              .map((number) => games[number]!)
+              .filter((one) => isMeant(one, asked, toMove));
+            if (meant.length === 0) return [];
+            const ended = meant.filter(({ result }) => result !== '*');
+            const known = ended.filter(({ ratings }) => !ratings.includes(null));
+            const years = meant.flatMap(({ year }) => year ?? []);
+            const above = ({ ratings }: BaseGame) => ratings[toMove]! - ratings[1 - toMove]!;
+            const count = (points: number) =>
+              ended.filter((one) => got(one, toMove) === points).length;
+            return [
+              {
+                move,
+                games: meant.length,
+                score: { won: count(1), drawn: count(0.5), lost: count(0) },
+                rating: mean(meant.flatMap(({ ratings }) => ratings[toMove] ?? [])),
+                expected:
+                  known.length === 0
+                    ? null
+                    : {
+                        share: 100 * mean(known.map((one) => expectedShare(above(one))))!,
+                        got: 100 * mean(known.map((one) => got(one, toMove)))!,
+                        games: known.length,
+                      },
+                years: years.length === 0 ? null : [Math.min(...years), Math.max(...years)],
+              },
+            ];
+          });
+          expected.sort((a, b) => b.games - a.games || a.move - b.move);
+          expect(found).toEqual(expected);
+        },
+      ),
+    );
+  });
+
+  it('leave out games that have left the base', () => {
+    const one: BaseGame = {
+      result: '1-0',
+      ratings: [1500, null],
+      players: [null, null],
+      year: null,
+      timeClass: null,
+      rated: null,
+    };
+    const facts = columnsOf([one, one]);
+    facts.gone[0] = 1;
+    const played = [
+      { move: 5 as Move, games: [0, 1] },
+      { move: null, games: [0] },
+    ];
+    expect(moveFigures(facts, played, 0, suits(facts, {}, 0))).toMatchObject([
+      { move: 5, games: 1, score: { won: 1, drawn: 0, lost: 0 }, rating: 1500, expected: null },
+    ]);
+  });
+});
+
+it.each([
+  [0, 0.5],
+  [400, 10 / 11],
+  [-400, 1 / 11],
+])('%i points above the opponent, %f is expected', (above, share) => {
+  expect(expectedShare(above)).toBeCloseTo(share, 12);
+});

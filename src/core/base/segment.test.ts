@@ -1,0 +1,109 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import type { Move } from '../game/move';
+import { findInBlock, type Block, type Continuation } from './block';
+import { Segment } from './segment';
+
+interface Played {
+  keys: bigint[];
+  moves: number[];
+}
+
+const bytesOf = (keys: readonly bigint[]): Uint8Array => {
+  const view = new DataView(new ArrayBuffer(8 * keys.length));
+  keys.forEach((key, index) => view.setBigUint64(8 * index, key));
+  return new Uint8Array(view.buffer);
+};
+
+const blocksOf = (games: readonly Played[], step = 1): Block[] => {
+  const segment = new Segment();
+  games.forEach(({ keys, moves }, index) =>
+    segment.add(index * step, bytesOf(keys), moves as Move[]),
+  );
+  return [...segment.blocks()];
+};
+
+const find = (blocks: readonly Block[], key: bigint): Continuation[] =>
+  blocks
+    .filter(({ first, last }) => first <= key && key <= last)
+    .flatMap(({ bytes }) => findInBlock(bytes, key));
+
+/** The same by looking at all games. */
+function recount(games: readonly Played[], key: bigint, step = 1): Map<number | null, number[]> {
+  const found = new Map<number | null, number[]>();
+  games.forEach(({ keys, moves }, index) => {
+    const played = new Set(keys.flatMap((at, ply) => (at === key ? [moves[ply] ?? null] : [])));
+    for (const move of played) found.set(move, [...(found.get(move) ?? []), index * step]);
+  });
+  return found;
+}
+
+/** Keys that are often the same, or differ only at either end. */
+const key = fc.oneof(
+  fc.bigInt(0n, 5n),
+  fc.bigInt(0n, 3n).map((high) => (high << 62n) | 7n),
+  fc.bigInt(0n, 2n ** 64n - 1n),
+);
+const game = fc
+  .array(fc.tuple(key, fc.integer({ min: 0, max: 2 ** 22 - 1 })), { minLength: 1, maxLength: 30 })
+  .map((plies) => ({
+    keys: plies.map(([at]) => at),
+    moves: plies.slice(1).map(([, move]) => (move % 4 === 0 ? 5 : move)),
+  }));
+
+describe('a segment of a base', () => {
+  it('finds what was played at every position, and nothing elsewhere', () => {
+    fc.assert(
+      fc.property(
+        fc.array(game, { minLength: 1, maxLength: 40 }),
+        key,
+        fc.constantFrom(1, 3000),
+        (games, other, step) => {
+          const blocks = blocksOf(games, step);
+          for (const wanted of new Set([...games.flatMap(({ keys }) => keys), other])) {
+            const found = find(blocks, wanted);
+            const byMove = new Map(found.map(({ move, games: by }) => [move, [...by]]));
+            expect(byMove.size).toBe(found.length);
+            expect(byMove).toEqual(recount(games, wanted, step));
+          }
+        },
+      ),
+    );
+  });
+
+  it('has its blocks in order, each of about eight thousand bytes, a position in one only', () => {
+    const games = Array.from({ length: 3000 }, (_, index) => ({
+      keys: [1n, BigInt(index % 7) + 2n, (BigInt(index) << 40n) | 9n, BigInt(index) << 41n],
+      moves: [1, 2, index],
+    }));
+    const blocks = blocksOf(games);
+    expect(blocks.length).toBeGreaterThan(5);
+    for (const [index, { first, last, bytes }] of blocks.entries()) {
+      expect(first <= last).toBe(true);
+      if (index > 0) expect(blocks[index - 1]!.last < first).toBe(true);
+      // one more position than there was room for
+      expect(bytes.length).toBeLessThan(8000 + 3100);
+    }
+    expect(find(blocks, 1n)).toEqual([{ move: 1, games: Array.from(games.keys()) }]);
+  });
+
+  it('tells the move that passes from the end of a game', () => {
+    const blocks = blocksOf([
+      { keys: [4n, 5n], moves: [0] },
+      { keys: [4n], moves: [] },
+    ]);
+    expect(find(blocks, 4n)).toEqual([
+      { move: 0, games: [0] },
+      { move: null, games: [1] },
+    ]);
+  });
+
+  it('is full where another game has no room', () => {
+    const segment = new Segment();
+    expect(segment.isFull(2 ** 23 - 1)).toBe(false);
+    expect(segment.isFull(2 ** 23)).toBe(true);
+    segment.add(0, bytesOf([1n, 2n]), [3 as Move]);
+    expect(segment.isFull(2 ** 23 - 3)).toBe(false);
+    expect(segment.isFull(2 ** 23 - 2)).toBe(true);
+  });
+});

@@ -1,0 +1,112 @@
+import type { Move } from '../game/move';
+import { BlockWriter, type Block, type Continuation } from './block';
+
+/** Of a position's key and its place among all, what is sorted by: so many bits of the place. */
+const PLACE_BITS = 23;
+/** Positions that a segment holds. */
+export const MOST_POSITIONS = 2 ** PLACE_BITS;
+const PLACE = BigInt(MOST_POSITIONS - 1);
+const KEY_BYTES = 8;
+/** Stands for the move where the game ended. */
+const END = -1;
+
+/**
+ * Collects games of a base and gives all that was played in them, ordered by position: in memory, so as many at a time as fit.
+ * A game counts once for a move at a position.
+ */
+export class Segment {
+  private keys = new BigUint64Array(4096);
+  private moves = new Int32Array(4096);
+  private games = new Uint32Array(4096);
+  private size = 0;
+
+  /** Whether a game of so many half moves finds no room any more. */
+  isFull(plies: number): boolean {
+    return this.size + plies + 1 > MOST_POSITIONS;
+  }
+
+  /**
+   * @param game its number, larger than those before
+   * @param keys of its positions, the start first: eight bytes each, the highest first
+   * @param moves one less than there are positions
+   */
+  add(game: number, keys: Uint8Array, moves: readonly Move[]): void {
+    const view = new DataView(keys.buffer, keys.byteOffset, keys.byteLength);
+    this.grow(this.size + moves.length + 1);
+    for (let ply = 0; ply <= moves.length; ply++) {
+      this.keys[this.size] = view.getBigUint64(KEY_BYTES * ply);
+      this.moves[this.size] = moves[ply] ?? END;
+      this.games[this.size++] = game;
+    }
+  }
+
+  private grow(wanted: number): void {
+    if (wanted <= this.keys.length) return;
+    const length = Math.max(wanted, 2 * this.keys.length);
+    const [keys, moves, games] = [
+      new BigUint64Array(length),
+      new Int32Array(length),
+      new Uint32Array(length),
+    ];
+    keys.set(this.keys);
+    moves.set(this.moves);
+    games.set(this.games);
+    Object.assign(this, { keys, moves, games });
+  }
+
+  /** All positions, by their keys. */
+  *blocks(): Generator<Block> {
+    const writer = new BlockWriter();
+    const places = this.placesByKey();
+    for (let from = 0; from < places.length;) {
+      const key = this.keys[places[from]!]!;
+      let to = from + 1;
+      while (to < places.length && this.keys[places[to]!] === key) to++;
+      writer.add(key, this.continuations(places.subarray(from, to)));
+      yield* writer.take();
+      from = to;
+    }
+    yield* writer.take(true);
+  }
+
+  /** Places of all positions in the order of their keys; of one key in the order in which they came. */
+  private placesByKey(): Uint32Array {
+    const { size, keys } = this;
+    const sorted = new BigUint64Array(size);
+    for (let place = 0; place < size; place++)
+      sorted[place] = (keys[place]! & ~PLACE) | BigInt(place);
+    sorted.sort();
+    const places = Uint32Array.from(sorted, (one) => Number(one & PLACE));
+    // keys that differ in nothing but the bits that gave way to the place
+    const head = (index: number): bigint => sorted[index]! & ~PLACE;
+    for (let from = 0; from < size;) {
+      let to = from + 1;
+      let differs = false;
+      while (to < size && head(to) === head(from)) {
+        differs ||= keys[places[to]!] !== keys[places[from]!];
+        to++;
+      }
+      if (differs)
+        places
+          .subarray(from, to)
+          .sort((a, b) => (keys[a]! < keys[b]! ? -1 : keys[a]! > keys[b]! ? 1 : a - b));
+      from = to;
+    }
+    return places;
+  }
+
+  /** What was played at the places of one position. */
+  private continuations(places: Uint32Array): Continuation[] {
+    const byMove = new Map<number, number[]>();
+    for (const place of places) {
+      const [move, game] = [this.moves[place]!, this.games[place]!];
+      const games = byMove.get(move);
+      if (!games) byMove.set(move, [game]);
+      else if (games.at(-1) !== game) games.push(game);
+    }
+    return Array.from(byMove, ([move, games]) => ({
+      move: move === END ? null : (move as Move),
+      games,
+    }));
+  }
+}
