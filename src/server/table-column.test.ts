@@ -41,6 +41,18 @@ describe('a column of a table', () => {
     expect([...column.ranks().slice(0, 6)]).toEqual([3, 0, 2, 1, 3, 4]);
   });
 
+  it('counts how many of some places have each text', () => {
+    const column = new TextColumn();
+    for (const [place, text] of ['a', 'b', 'a', null, 'a', null].entries()) column.set(place, text);
+    expect(column.countOf(Int32Array.of(0, 2, 3, 5))).toEqual(
+      new Map<string | null, number>([
+        ['a', 2],
+        [null, 2],
+      ]),
+    );
+    expect(column.countOf(new Int32Array())).toEqual(new Map());
+  });
+
   it('asks of each different text once whether it fits', () => {
     const column = new TextColumn();
     for (const [place, text] of ['a', 'b', 'a', null].entries()) column.set(place, text);
