@@ -262,6 +262,24 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the library', () => {
     }
   });
 
+  it.each(['up', 'down'] as const)(
+    'has the latest first of those that a column does not tell apart, %s',
+    async (way) => {
+      const latest = idsOf(await list({}, 'date', 'down'));
+      for (const by of ['outcome', 'timeClass'] as const) {
+        const valueOf = choice[by];
+        const found = await list({}, by, way);
+        const values = new Set(found.map(valueOf));
+        expect(values.size).toBeGreaterThan(1);
+        for (const one of values) {
+          const alike = found.filter((game) => valueOf(game) === one);
+          const places = idsOf(alike).map((id) => latest.indexOf(id));
+          expect(places).toEqual(places.toSorted((a, b) => a - b));
+        }
+      }
+    },
+  );
+
   it('comes in stretches that fit each other, and nothing of others', async () => {
     const order = { by: 'outcome', way: 'up' } as const;
     const stretches = await Promise.all(

@@ -24,8 +24,8 @@ const span = (from: number, to: number) =>
     .map(([a, b]) => [Math.min(a, b), Math.max(a, b)] as const);
 const filter: fc.Arbitrary<BaseFilter> = fc.record(
   {
-    rating: span(1399, 1411),
-    years: span(1999, 2006),
+    rating: fc.oneof(span(1399, 1411), fc.constant([0, 9999] as const)),
+    years: fc.oneof(span(1999, 2006), fc.constant([0, 9999] as const)),
     timeClass: fc.constantFrom(...TIME_CLASSES),
     rated: fc.boolean(),
     result: fc.constantFrom(...RESULTS),

@@ -87,6 +87,12 @@ describe('a segment of a base', () => {
     expect(find(blocks, 1n)).toEqual([{ move: 1, games: Array.from(games.keys()) }]);
   });
 
+  it('has nothing of a position outside a block', () => {
+    const [block] = blocksOf([{ keys: [4n, 5n], moves: [1] }]);
+    for (const key of [0n, 3n, 6n, 2n ** 64n - 1n])
+      expect(findInBlock(block!.bytes, key)).toEqual([]);
+  });
+
   it('tells the move that passes from the end of a game', () => {
     const blocks = blocksOf([
       { keys: [4n, 5n], moves: [0] },

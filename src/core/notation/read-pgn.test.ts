@@ -64,6 +64,8 @@ describe('PGN as it is found', () => {
     ['no numbers', 'e4 e5 Nf3', 'g1f3'],
     ['dots apart', '1 . e4 1 ... e5 2. ... Nf3', 'g1f3'],
     ['numbers that stick', '1.e4 e5 2.Nf3', 'g1f3'],
+    ['long numbers', '1. e4 12345. e5 100.Nf3', 'g1f3'],
+    ['numbers with an ellipsis of one sign', '1. e4 1… e5 2…Nf3', 'g1f3'],
   ])('%s', (_, text, last) => {
     expect(moves(text).split(' ').at(-1)).toBe(last);
   });
