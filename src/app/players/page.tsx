@@ -41,7 +41,7 @@ export default async function PlayersPage() {
           </section>
         )}
         {players.length > 0 && (
-          <div className="table-responsive quiet-box p-0">
+          <div className="games-scroll quiet-box p-0">
             <table className="games-table of-rows">
               <thead>
                 <tr>

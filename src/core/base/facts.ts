@@ -1,5 +1,5 @@
 import { TIME_CLASSES, type TimeClass } from '../game/time-class';
-import type { Result } from '../game/result';
+import { RESULTS, type Result } from '../game/result';
 import type { Side } from '../game/ruleset';
 
 /** What a base knows of a game besides its moves. */
@@ -14,7 +14,6 @@ export interface BaseGame {
   rated: boolean | null;
 }
 
-const RESULTS: readonly Result[] = ['*', '1-0', '0-1', '1/2-1/2'];
 const RATED = [null, false, true] as const;
 const CLASSES = [null, ...TIME_CLASSES] as const;
 /** What is not known, in columns of numbers above it. */

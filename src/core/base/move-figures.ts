@@ -1,5 +1,5 @@
 import type { Move } from '../game/move';
-import { outcomeFor, type Score } from '../game/score-share';
+import { gamesIn, NO_SCORE, outcomeFor, shareOf, type Score } from '../game/score-share';
 import type { Side } from '../game/ruleset';
 import type { Continuation } from './block';
 import type { FactColumns } from './facts';
@@ -45,10 +45,12 @@ function figuresOf(
   isWanted: (game: number) => boolean,
 ): Omit<MoveFigures, 'move'> {
   const [own, others] = [facts.ratings[toMove], facts.ratings[1 - toMove]!];
-  const score = { won: 0, drawn: 0, lost: 0 };
+  const score = { ...NO_SCORE };
   let games = 0;
   const ratings = { sum: 0, games: 0 };
-  const expected = { sum: 0, got: 0, games: 0 };
+  /** Of the games whose ratings are both known. */
+  const rated = { ...NO_SCORE };
+  let expected = 0;
   let [first, last] = [Infinity, -Infinity];
   for (const game of wanted) {
     if (!isWanted(game)) continue;
@@ -61,26 +63,20 @@ function figuresOf(
       ratings.games++;
     }
     if (outcome && rating > 0 && other > 0) {
-      expected.sum += expectedShare(rating - other);
-      expected.got += POINTS[outcome];
-      expected.games++;
+      expected += expectedShare(rating - other);
+      rated[outcome]++;
     }
     if (year > 0) [first, last] = [Math.min(first, year), Math.max(last, year)];
   }
+  const got = shareOf(rated);
   return {
     games,
     score,
     rating: ratings.games > 0 ? ratings.sum / ratings.games : null,
     expected:
-      expected.games === 0
+      got === null
         ? null
-        : {
-            share: (100 * expected.sum) / expected.games,
-            got: (100 * expected.got) / expected.games,
-            games: expected.games,
-          },
+        : { share: (100 * expected) / gamesIn(rated), got, games: gamesIn(rated) },
     years: last < first ? null : [first, last],
   };
 }
-
-const POINTS = { won: 1, drawn: 0.5, lost: 0 };

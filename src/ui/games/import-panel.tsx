@@ -27,10 +27,10 @@ interface Sent {
 
 type Refusal = { name: string; code: string; most?: number };
 
-/** Takes games in by drop, choice or paste, and tells what became of each; reports of earlier ones stay within reach. */
 /** Why a file is not taken, as the catalogue has it. */
 const REFUSALS = ['tooMuch', 'missing', 'diskFull'] as const;
 
+/** Takes games in by drop, choice or paste, and tells what became of each; reports of earlier ones stay within reach. */
 export function ImportPanel({
   hasGames,
   earlier,
