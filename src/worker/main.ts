@@ -18,10 +18,11 @@ import { tidy } from '@/server/tidy';
 import { toldError } from '@/server/told-error';
 import { Claims } from './claims';
 import { EnginePool } from './engine-pool';
+import { engineTrials, sayEngineError } from './engine-trials';
 import { giveWay } from './give-way';
 import { runImport } from './import-job';
 import { Liveness } from './liveness';
-import { runStudy, sayEngineError, tryExternalEngines } from './study-job';
+import { runStudy } from './study-job';
 import { runSweep } from './sweep-job';
 import { takeWatched, type Seen } from './watch-folder';
 
@@ -42,16 +43,16 @@ const WATCH_MS = 3000;
 /** How often what is over is let go of. */
 const TIDY_MS = 3600_000;
 
-/** Takes in what comes into a folder, for as long as the worker lives. */
-function lookAt(folder: string): void {
-  const seen: Seen = new Map();
-  const look = async (): Promise<void> => {
-    await takeWatched(folder, seen).catch((error: unknown) =>
-      logger('watch').error({ err: error }, 'the watched folder could not be looked at'),
-    );
-    setTimeout(() => void look(), WATCH_MS).unref();
+/** How often external engines that failed, or that the file names anew, are looked for. */
+const TRY_MS = 15_000;
+
+/** Does something over and over for as long as the worker lives, so long after it was done last; trouble is told of. */
+function keepDoing(what: string, everyMs: number, work: () => Promise<void>): void {
+  const once = async (): Promise<void> => {
+    await work().catch((error: unknown) => logger('worker').error({ err: error }, what));
+    setTimeout(() => void once(), everyMs).unref();
   };
-  void look();
+  void once();
 }
 
 const payloadSchema = z.object({ id: z.number() });
@@ -169,20 +170,15 @@ async function main(): Promise<void> {
     (error: unknown) => log.error({ err: error }, 'findings could not be reckoned anew'),
   );
   // what has left the queue without a worker leaves room too
-  const feed = (): void =>
-    void feedBatches(database()).catch((error: unknown) =>
-      log.error({ err: error }, 'batches could not be fed'),
+  keepDoing('batches could not be fed', FEED_MS, () => feedBatches(database()));
+  keepDoing('could not tidy up', TIDY_MS, tidy);
+  keepDoing('external engines could not be tried', TRY_MS, engineTrials());
+  if (watch !== null) {
+    const seen: Seen = new Map();
+    keepDoing('the watched folder could not be looked at', WATCH_MS, () =>
+      takeWatched(watch, seen),
     );
-  feed();
-  setInterval(feed, FEED_MS).unref();
-  const clear = (): void =>
-    void tidy().catch((error: unknown) => log.error({ err: error }, 'could not tidy up'));
-  clear();
-  setInterval(clear, TIDY_MS).unref();
-  if (watch !== null) lookAt(watch);
-  tryExternalEngines().catch((error: unknown) =>
-    log.error({ err: error }, 'external engines could not be tried'),
-  );
+  }
 
   const stop = async (): Promise<void> => {
     if (stopping) return;

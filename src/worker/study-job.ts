@@ -9,7 +9,6 @@ import { readEnginesFile } from '@/server/engines-file';
 import { logger } from '@/server/log';
 import type { StoredAnswer } from '@/server/schema';
 import { openAsk, recordAsk } from '@/server/asks';
-import { forgetEnginesBut, recordEngine } from '@/server/external-engines';
 import type { EnginePool } from './engine-pool';
 
 const PROGRESS_MS = 1000;
@@ -99,37 +98,3 @@ const externalAsk =
       engine.close();
     }
   };
-
-/** What people are told of an engine that failed. */
-export const sayEngineError = (error: unknown): string =>
-  error instanceof EngineError ? error.message : 'the engine failed';
-
-/** Starts each external engine once, so that people see what it offers or why it can't be used. */
-export async function tryExternalEngines(): Promise<void> {
-  const log = logger('engines');
-  let configured;
-  try {
-    configured = readEnginesFile();
-  } catch (error) {
-    log.error({ err: error }, 'external engines are not used');
-    return;
-  }
-  for (const engine of configured) {
-    const tried = await startExternal({ ...engine, options: {} }).then(
-      async (bare) => {
-        bare.close();
-        // the options of the file come second, so that what is offered is known even where they do not fit
-        const problem = await startExternal(engine).then(
-          (set) => (set.close(), null),
-          sayEngineError,
-        );
-        return { options: [...bare.options], problem };
-      },
-      (error: unknown) => ({ options: [], problem: sayEngineError(error) }),
-    );
-    await recordEngine({ name: engine.name, ...tried });
-    if (tried.problem) log.warn({ engine: engine.name, problem: tried.problem }, 'engine fails');
-    else log.info({ engine: engine.name }, 'engine ready');
-  }
-  await forgetEnginesBut(configured.map(({ name }) => name));
-}

@@ -14,6 +14,7 @@ import { prepareGame } from '@/server/prepared-game';
 import { demoOwner, type Owner } from '@/server/owner';
 import { offeredEngines } from '@/server/external-engines';
 import { findStudy, removeStudy, startStudy } from '@/server/studies';
+import { engineTrials } from '@/worker/engine-trials';
 import { useOwnDatabase } from '../support/database';
 
 const folder = mkdtempSync(join(tmpdir(), 'bektra-engines-'));
@@ -178,6 +179,63 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('studies', { timeout: 120_000 
       'engine',
     );
     await expect(ask('shogi', 'Chess', { milliseconds: 100, lines: 1 })).rejects.toThrow('engine');
+  });
+
+  it('what failed is tried again later and later, what works is not, what is configured otherwise at once', async () => {
+    let now = 0;
+    let attempts: string[] = [];
+    const broken = new Set(['Chess', 'Shogi']);
+    const round = engineTrials(
+      () => now,
+      ({ name }) => {
+        attempts.push(name);
+        return Promise.resolve({ options: [], problem: broken.has(name) ? 'no' : null });
+      },
+    );
+    const attemptsAt = async (seconds: number): Promise<string[]> => {
+      now = seconds * 1000;
+      attempts = [];
+      await round();
+      return attempts;
+    };
+    const problem = async () =>
+      (await offeredEngines(owner, 'chess')).find(({ name }) => name === 'Chess')?.problem;
+    expect(await attemptsAt(0)).toEqual(['Chess', 'Shogi', 'Private', 'Mute', 'Wrong']);
+    expect(await problem()).toBe('no');
+    expect(await attemptsAt(14.9)).toEqual([]);
+    expect(await attemptsAt(15)).toEqual(['Chess', 'Shogi']);
+    expect(await attemptsAt(44.9)).toEqual([]);
+    broken.delete('Chess');
+    expect(await attemptsAt(45)).toEqual(['Chess', 'Shogi']);
+    expect(await problem()).toBeNull();
+    for (const [at, tried] of [
+      [104, false],
+      [105, true],
+      [224, false],
+      [225, true],
+      [465, true],
+      [945, true],
+      [1544, false],
+      [1545, true],
+      [2144, false],
+      [2145, true],
+    ] as const)
+      expect([at, await attemptsAt(at)]).toEqual([at, tried ? ['Shogi'] : []]);
+
+    const [chess, ...others] = CONFIGURED;
+    try {
+      writeFileSync(file, JSON.stringify({ engines: [{ ...chess, atOnce: 3 }, ...others] }));
+      expect(await attemptsAt(2146)).toEqual(['Chess']);
+      // a file that can't be read leaves what is known as it is
+      writeFileSync(file, '{');
+      expect(await attemptsAt(9999)).toEqual([]);
+      writeFileSync(file, JSON.stringify({ engines: others }));
+      expect(await attemptsAt(9999)).toEqual(['Shogi']);
+      writeFileSync(file, JSON.stringify({ engines: CONFIGURED }));
+      expect(await problem()).toBe('not tried yet');
+    } finally {
+      writeFileSync(file, JSON.stringify({ engines: CONFIGURED }));
+    }
   });
 
   it('one that fails says so, and one that is taken away ends', async () => {

@@ -17,7 +17,8 @@ export interface ExternalEngine {
   options?: Readonly<Record<string, string>>;
 }
 
-const START_MS = 10_000;
+/** A program may have much to load, on a machine that is busy. */
+const START_MS = 30_000;
 
 /**
  * Starts an external engine and waits until it answers; rejects when it does not, or when an option is not one of its

@@ -28,6 +28,7 @@ import { keepGame } from './keep-game';
 import { LineCells, useLinePreview, type Preview } from './line-moves';
 
 const SECONDS = [5, 15, 60, 300];
+const REFRESH_MS = 10_000;
 
 /** Why a study was refused, by the answer's status. */
 const PROBLEMS = { 422: 'nothing', 429: 'tooMany' } as const;
@@ -53,6 +54,8 @@ export function StudiesCard() {
     queryKey: ['engines', kind],
     queryFn: () => call(listEngines, { query: { kind } }),
     enabled: mayEdit,
+    // one that can't be used may be mended meanwhile
+    refetchInterval: ({ state }) => state.data?.some(({ problem }) => problem) && REFRESH_MS,
   });
   const refresh = (): void => void client.invalidateQueries({ queryKey: ['studies'] });
   useServerEvents((event) => {
