@@ -1,12 +1,15 @@
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { afterEach, describe, expect, it, vi } from 'vitest';
+import { afterAll, afterEach, describe, expect, it, vi } from 'vitest';
 import { DEFAULT_SWEEP } from '@/core/review/sweep-settings';
 import { readSettings } from './settings';
 
+const folder = mkdtempSync(join(tmpdir(), 'bektra-settings-'));
+afterAll(() => rmSync(folder, { recursive: true }));
+
 function withFile(text: string): string {
-  const root = mkdtempSync(join(tmpdir(), 'bektra-settings-'));
+  const root = mkdtempSync(join(folder, 'root-'));
   writeFileSync(join(root, 'settings.env'), text);
   return root;
 }

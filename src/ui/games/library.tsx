@@ -1,7 +1,7 @@
 'use client';
 
 import { useEffect, useLayoutEffect, useRef, useState } from 'react';
-import { useWindowVirtualizer } from '@tanstack/react-virtual';
+import { useWindowVirtualizer, type Range } from '@tanstack/react-virtual';
 import { useQueries } from '@tanstack/react-query';
 import { filterQuery, type GameFilter } from '@/contract/game-filter';
 import {
@@ -20,7 +20,15 @@ import { useSelection } from './selection';
 
 /** Pixels of a row that has not been measured: as high as those that were, so that a place in the list stays where it is. */
 let usualRow = 32;
-const OVERSCAN = 6;
+/** Rows come and go so many at a time: laying out and painting the table costs as much for one. */
+const BLOCK = 8;
+
+/** The rows of the blocks in sight, and of the next one either way. */
+function rowsOf({ startIndex, endIndex, count }: Range): number[] {
+  const from = Math.max(0, Math.floor(startIndex / BLOCK) - 1) * BLOCK;
+  const to = Math.min(count, (Math.floor(endIndex / BLOCK) + 2) * BLOCK);
+  return Array.from({ length: to - from }, (_, index) => from + index);
+}
 
 /** All games of a filter in an order: those in sight are drawn, and asked for as they come into sight. */
 export function Library({
@@ -59,7 +67,8 @@ export function Library({
   const virtual = useWindowVirtualizer({
     count,
     estimateSize: () => usualRow,
-    overscan: OVERSCAN,
+    rangeExtractor: rowsOf,
+    useFlushSync: false,
     scrollMargin: above,
     initialRect: { width: 1280, height: 800 },
   });
