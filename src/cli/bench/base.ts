@@ -6,7 +6,6 @@ import type { Move } from '@/core/game/move';
 import { GAME_KINDS, type GameKind, type Side } from '@/core/game/ruleset';
 import { rulesetOf } from '@/core/rulesets';
 import { randomSource } from '@/engine/draw';
-import { KEY_BYTES } from '@/server/prepared-game';
 import { bestOf, perSecond, report } from './figures';
 
 const USUAL_GAMES = 20_000;
@@ -18,7 +17,7 @@ const ASKED = 24;
 const QUESTIONS = 2000;
 
 interface Played {
-  keys: Uint8Array;
+  keys: bigint[];
   moves: Move[];
 }
 
@@ -66,7 +65,7 @@ function times(
   const taken = Array.from({ length: QUESTIONS }, () => {
     const { keys } = played[Math.floor(random() * played.length)]!;
     const ply = Math.floor(random() * ASKED);
-    const key = new DataView(keys.buffer).getBigUint64(KEY_BYTES * ply);
+    const key = keys[ply]!;
     const started = performance.now();
     const found = findInBlock(blockOf(blocks, key).bytes, key);
     const toMove = (ply % 2) as Side;
@@ -103,10 +102,7 @@ function generated(kind: GameKind, games: number): Played[] {
       moves.push(move);
       position = ruleset.play(position, move);
     }
-    const keys = ruleset.keysAlong(ruleset.start(), moves);
-    const view = new DataView(new ArrayBuffer(KEY_BYTES * keys.length));
-    keys.forEach((key, ply) => view.setBigUint64(KEY_BYTES * ply, key));
-    return { keys: new Uint8Array(view.buffer), moves };
+    return { keys: ruleset.keysAlong(ruleset.start(), moves), moves };
   });
 }
 
@@ -121,6 +117,7 @@ function factsOf(games: number): FactColumns {
       year: 2000 + Math.floor(random() * 26),
       timeClass: (['blitz', 'rapid', 'long'] as const)[Math.floor(random() * 3)]!,
       rated: true,
+      isSetUp: false,
     });
   return facts;
 }

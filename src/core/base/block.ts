@@ -114,6 +114,15 @@ function placeOf(view: DataView, count: number, key: bigint): number {
   return low < count && view.getBigUint64(HEAD + KEY * low) === key ? low : -1;
 }
 
+/** All positions of a block, by their keys, with what was played there. */
+export function* positionsOf(bytes: Uint8Array): Generator<[bigint, Continuation[]]> {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const count = view.getUint32(0);
+  const reader = new NumberReader(bytes, HEAD + KEY * count);
+  for (let place = 0; place < count; place++)
+    yield [view.getBigUint64(HEAD + KEY * place), reader.read()];
+}
+
 class NumberReader {
   constructor(
     private readonly bytes: Uint8Array,

@@ -12,6 +12,8 @@ export interface BaseGame {
   year: number | null;
   timeClass: TimeClass | null;
   rated: boolean | null;
+  /** Whether it began from another position than the ordinary start. */
+  isSetUp: boolean;
 }
 
 const RATED = [null, false, true] as const;
@@ -19,12 +21,16 @@ const CLASSES = [null, ...TIME_CLASSES] as const;
 /** What is not known, in columns of numbers above it. */
 const UNKNOWN = 0;
 
+/** Of one game, as bytes: how many there are. */
+const BYTES = 18;
+
 /** The facts of a base's games, by their numbers, in columns: some twenty bytes each. */
 export class FactColumns {
   readonly results: Uint8Array;
   readonly years: Uint16Array;
   readonly timeClasses: Uint8Array;
   readonly rated: Uint8Array;
+  readonly setUp: Uint8Array;
   readonly ratings: readonly [Uint16Array, Uint16Array];
   /** One more than the player's number. */
   readonly players: readonly [Uint32Array, Uint32Array];
@@ -36,16 +42,18 @@ export class FactColumns {
     this.years = new Uint16Array(size);
     this.timeClasses = new Uint8Array(size);
     this.rated = new Uint8Array(size);
+    this.setUp = new Uint8Array(size);
     this.ratings = [new Uint16Array(size), new Uint16Array(size)];
     this.players = [new Uint32Array(size), new Uint32Array(size)];
     this.gone = new Uint8Array(size);
   }
 
-  set(game: number, { result, ratings, players, year, timeClass, rated }: BaseGame): void {
+  set(game: number, { result, ratings, players, year, timeClass, rated, isSetUp }: BaseGame): void {
     this.results[game] = RESULTS.indexOf(result);
     this.years[game] = year ?? UNKNOWN;
     this.timeClasses[game] = CLASSES.indexOf(timeClass);
     this.rated[game] = RATED.indexOf(rated);
+    this.setUp[game] = Number(isSetUp);
     for (const side of [0, 1] as const) {
       this.ratings[side][game] = ratings[side] ?? UNKNOWN;
       const player = players[side];
@@ -56,19 +64,56 @@ export class FactColumns {
   resultOf(game: number): Result {
     return RESULTS[this.results[game]!]!;
   }
+
+  /** The facts as they are stored, but for which games have left: eighteen bytes a game. */
+  pack(): Uint8Array {
+    const bytes = new Uint8Array(BYTES * this.size);
+    const view = new DataView(bytes.buffer);
+    for (let game = 0; game < this.size; game++) {
+      const at = BYTES * game;
+      view.setUint8(at, this.results[game]!);
+      view.setUint8(at + 1, this.timeClasses[game]!);
+      view.setUint8(at + 2, this.rated[game]!);
+      view.setUint8(at + 3, this.setUp[game]!);
+      view.setUint16(at + 4, this.years[game]!);
+      for (const side of [0, 1] as const) {
+        view.setUint16(at + 6 + 2 * side, this.ratings[side][game]!);
+        view.setUint32(at + 10 + 4 * side, this.players[side][game]!);
+      }
+    }
+    return bytes;
+  }
+
+  /** Takes over what {@link pack} gave, for the games from a number on. */
+  unpack(from: number, bytes: Uint8Array): void {
+    const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+    for (let at = 0, game = from; at < bytes.length; at += BYTES, game++) {
+      this.results[game] = view.getUint8(at);
+      this.timeClasses[game] = view.getUint8(at + 1);
+      this.rated[game] = view.getUint8(at + 2);
+      this.setUp[game] = view.getUint8(at + 3);
+      this.years[game] = view.getUint16(at + 4);
+      for (const side of [0, 1] as const) {
+        this.ratings[side][game] = view.getUint16(at + 6 + 2 * side);
+        this.players[side][game] = view.getUint32(at + 10 + 4 * side);
+      }
+    }
+  }
 }
 
 /** Which games of a base are asked for; what is left out does not matter. */
 export interface BaseFilter {
   /** Both ends are included; of the side to move. */
-  rating?: readonly [from: number, to: number];
-  years?: readonly [from: number, to: number];
-  timeClass?: TimeClass;
-  rated?: boolean;
-  result?: Result;
-  /** A player, and the side on which they are to have played; null: either. */
-  player?: number;
-  side?: Side | null;
+  rating?: readonly [from: number, to: number] | undefined;
+  years?: readonly [from: number, to: number] | undefined;
+  timeClass?: TimeClass | undefined;
+  rated?: boolean | undefined;
+  result?: Result | undefined;
+  /** A player, and the side on which they are to have played; left out: either. */
+  player?: number | undefined;
+  side?: Side | undefined;
+  /** Only those that began from the ordinary start. */
+  fromStart?: boolean | undefined;
 }
 
 /** Whether a game suits a filter, at a position where a side is to move; those that have left never do. */
@@ -77,26 +122,24 @@ export function suits(
   filter: BaseFilter,
   toMove: Side,
 ): (game: number) => boolean {
-  const { rating, years, timeClass, rated, result, player, side = null } = filter;
+  const { rating, years, timeClass, rated, result, player, side, fromStart } = filter;
   const tests: ((game: number) => boolean)[] = [(game) => facts.gone[game] === 0];
-  if (rating) {
-    const [[from, to], known] = [rating, facts.ratings[toMove]];
+  const between = (known: Uint16Array, [from, to]: readonly [number, number]): void => {
     tests.push((game) => known[game] !== UNKNOWN && known[game]! >= from && known[game]! <= to);
-  }
-  if (years) {
-    const [[from, to], known] = [years, facts.years];
-    tests.push((game) => known[game] !== UNKNOWN && known[game]! >= from && known[game]! <= to);
-  }
+  };
   const equal = (column: Uint8Array, wanted: number): void => {
     tests.push((game) => column[game] === wanted);
   };
+  if (rating) between(facts.ratings[toMove], rating);
+  if (years) between(facts.years, years);
   if (timeClass !== undefined) equal(facts.timeClasses, CLASSES.indexOf(timeClass));
   if (rated !== undefined) equal(facts.rated, RATED.indexOf(rated));
   if (result !== undefined) equal(facts.results, RESULTS.indexOf(result));
+  if (fromStart) equal(facts.setUp, 0);
   if (player !== undefined) {
     const [first, second] = facts.players;
     tests.push((game) =>
-      side === null
+      side === undefined
         ? first[game] === player + 1 || second[game] === player + 1
         : facts.players[side][game] === player + 1,
     );

@@ -5,7 +5,7 @@ import { RESULTS } from '../game/result';
 import type { Side } from '../game/ruleset';
 import { TIME_CLASSES } from '../game/time-class';
 import { FactColumns, suits, type BaseFilter, type BaseGame } from './facts';
-import { expectedShare, moveFigures } from './move-figures';
+import { expectedShare, moveFigures, usualScore } from './move-figures';
 
 const maybe = <T>(values: fc.Arbitrary<T>): fc.Arbitrary<T | null> => fc.option(values);
 const rating = maybe(fc.integer({ min: 1400, max: 1410 }));
@@ -17,6 +17,7 @@ const game: fc.Arbitrary<BaseGame> = fc.record({
   year: maybe(fc.integer({ min: 2000, max: 2005 })),
   timeClass: maybe(fc.constantFrom(...TIME_CLASSES)),
   rated: maybe(fc.boolean()),
+  isSetUp: fc.boolean(),
 });
 const span = (from: number, to: number) =>
   fc
@@ -30,7 +31,8 @@ const filter: fc.Arbitrary<BaseFilter> = fc.record(
     rated: fc.boolean(),
     result: fc.constantFrom(...RESULTS),
     player: fc.nat(2),
-    side: fc.constantFrom(0, 1, null),
+    side: fc.constantFrom<Side>(0, 1),
+    fromStart: fc.boolean(),
   },
   { requiredKeys: [] },
 );
@@ -41,16 +43,27 @@ const columnsOf = (games: readonly BaseGame[]): FactColumns => {
   return facts;
 };
 
+const BARE: BaseGame = {
+  result: '1-0',
+  ratings: [null, null],
+  players: [null, null],
+  year: null,
+  timeClass: null,
+  rated: null,
+  isSetUp: false,
+};
+
 /** The same question asked of a game itself. */
 function isMeant(one: BaseGame, asked: BaseFilter, toMove: Side): boolean {
   const within = (value: number | null, ends: readonly [number, number] | undefined): boolean =>
     !ends || (value !== null && value >= ends[0] && value <= ends[1]);
-  const sides = asked.side === 0 || asked.side === 1 ? [asked.side] : [0, 1];
+  const sides = asked.side === undefined ? [0, 1] : [asked.side];
   return (
     within(one.ratings[toMove], asked.rating) &&
     within(one.year, asked.years) &&
     (asked.timeClass === undefined || one.timeClass === asked.timeClass) &&
     (asked.rated === undefined || one.rated === asked.rated) &&
+    (!asked.fromStart || !one.isSetUp) &&
     (asked.result === undefined || one.result === asked.result) &&
     (asked.player === undefined || sides.some((side) => one.players[side as Side] === asked.player))
   );
@@ -62,6 +75,17 @@ const mean = (values: readonly number[]): number | null =>
 /** What one side got of a game, of 1. */
 const got = ({ result }: BaseGame, side: Side): number =>
   result === '1/2-1/2' ? 0.5 : (result === '1-0') === (side === 0) ? 1 : 0;
+
+/** The rating of which a score is expected against opponents of a mean rating, found by trying. */
+function performance(opponents: number, share: number): number {
+  let [low, high] = [-800, 800];
+  for (let step = 0; step < 60; step++) {
+    const middle = (low + high) / 2;
+    if (expectedShare(middle) < share) low = middle;
+    else high = middle;
+  }
+  return opponents + (low + high) / 2;
+}
 
 describe('figures of the moves at a position', () => {
   it('are those that looking at each game gives, whatever is asked', () => {
@@ -108,8 +132,16 @@ describe('figures of the moves at a position', () => {
                           9,
                         ) as number,
                         games: known.length,
+                        performance: expect.closeTo(
+                          performance(
+                            mean(known.map(({ ratings }) => ratings[1 - toMove]!))!,
+                            mean(known.map((one) => got(one, toMove)))!,
+                          ),
+                          6,
+                        ) as number,
                       },
                 years: years.length === 0 ? null : [Math.min(...years), Math.max(...years)],
+                trend: expect.toBeOneOf([null, 'coming', 'going']) as null,
               },
             ];
           });
@@ -121,14 +153,7 @@ describe('figures of the moves at a position', () => {
   });
 
   it('leave out games that have left the base', () => {
-    const one: BaseGame = {
-      result: '1-0',
-      ratings: [1500, null],
-      players: [null, null],
-      year: null,
-      timeClass: null,
-      rated: null,
-    };
+    const one: BaseGame = { ...BARE, ratings: [1500, null] };
     const facts = columnsOf([one, one]);
     facts.gone[0] = 1;
     const played = [
@@ -139,6 +164,67 @@ describe('figures of the moves at a position', () => {
       { move: 5, games: 1, score: { won: 1, drawn: 0, lost: 0 }, rating: 1500, expected: null },
     ]);
   });
+});
+
+describe('whether a move is coming or going', () => {
+  const inYears = (years: readonly number[]) => years.map((year) => ({ ...BARE, year }));
+  const trends = (own: readonly number[], others: readonly number[]) => {
+    const facts = columnsOf(inYears([...own, ...others]));
+    const numbers = [...Array(facts.size).keys()];
+    const played = [
+      { move: 1 as Move, games: numbers.slice(0, own.length) },
+      { move: 2 as Move, games: numbers.slice(own.length) },
+    ];
+    const found = moveFigures(facts, played, 0, suits(facts, {}, 0));
+    return [1, 2].map((move) => found.find((one) => one.move === move)!.trend);
+  };
+  const spread = (from: number, count: number) =>
+    Array.from({ length: count }, (_, index) => from + (index % 5));
+
+  it('is told where the years differ by more than chance', () => {
+    expect(trends(spread(2010, 10), spread(2000, 10))).toEqual(['coming', 'going']);
+    // means of 2002 and 2003, of ten games each: the difference is 1.96 standard errors at 2003.3
+    expect(trends(spread(2001, 10), spread(2000, 10))).toEqual([null, null]);
+    expect(trends(spread(2001, 100), spread(2000, 100))).toEqual(['coming', 'going']);
+  });
+
+  it('is not told of few games, nor of games of the same years', () => {
+    expect(trends(spread(2010, 9), spread(2000, 50))).toEqual([null, null]);
+    expect(trends(spread(2010, 50), spread(2000, 9))).toEqual([null, null]);
+    expect(trends(spread(2000, 50), spread(2000, 50))).toEqual([null, null]);
+  });
+});
+
+it('what all games came to for a side leaves out those without a result, and those not asked for', () => {
+  const facts = columnsOf(
+    (['1-0', '1-0', '0-1', '1/2-1/2', '*'] as const).map((result) => ({ ...BARE, result })),
+  );
+  expect(usualScore(facts, 0, () => true)).toEqual({ won: 2, drawn: 1, lost: 1 });
+  expect(usualScore(facts, 1, () => true)).toEqual({ won: 1, drawn: 1, lost: 2 });
+  expect(usualScore(facts, 1, (one) => one > 1)).toEqual({ won: 1, drawn: 1, lost: 0 });
+});
+
+it('facts are stored and read again, behind others', () => {
+  fc.assert(
+    fc.property(fc.array(game, { maxLength: 8 }), fc.nat(3), (games, from) => {
+      const read = new FactColumns(from + games.length);
+      read.unpack(from, columnsOf(games).pack());
+      const wanted = columnsOf([...Array<BaseGame>(from).fill(BARE), ...games]);
+      for (let one = 0; one < from; one++) read.set(one, BARE);
+      expect(read).toEqual(wanted);
+    }),
+  );
+});
+
+it.each([
+  [0, 800],
+  [1, 800],
+])('who scores %i of 1 performs no more than %i points from the opponents', (share, most) => {
+  const facts = columnsOf([
+    { ...BARE, result: share === 1 ? '1-0' : '0-1', ratings: [1500, 1600] },
+  ]);
+  const [found] = moveFigures(facts, [{ move: null, games: [0] }], 0, () => true);
+  expect(found!.expected!.performance).toBe(share === 1 ? 1600 + most : 1600 - most);
 });
 
 it.each([

@@ -13,17 +13,45 @@ export interface MoveFigures {
   score: Score;
   /** Mean rating of the side to move; null where none is known. */
   rating: number | null;
-  /**
-   * Points of 100 that the ratings made one expect of the side to move, and that it got, of the games with a result whose ratings are
-   * both known (Elo's formula); null without any.
-   */
-  expected: { share: number; got: number; games: number } | null;
+  /** What the side to move achieved of those games whose ratings are both known; null without any. */
+  expected: Expected | null;
   /** Years of the first and the last game; null where none is known. */
   years: readonly [first: number, last: number] | null;
+  /** Whether it is played later, or earlier, than other moves here, by more than chance explains. */
+  trend: 'coming' | 'going' | null;
+}
+
+export interface Expected {
+  games: number;
+  /** Points of 100 that the ratings made one expect (Elo's formula), and that there were. */
+  share: number;
+  got: number;
+  /** The rating of which that score would be expected against the same opponents, no more than {@link MOST_ABOVE} from theirs. */
+  performance: number;
 }
 
 /** What is expected of a player, of 1, who is rated so many points above the opponent (Elo 1978: logistic with 400 points a factor of ten). */
 export const expectedShare = (above: number): number => 1 / (1 + 10 ** (-above / 400));
+
+/** Rating points beyond which a performance is not told: a side that won or lost everything has none (FIDE Rating Regulations, 8.1). */
+export const MOST_ABOVE = 800;
+
+/** By how much a side would have to be rated above its opponents to expect a share of 1; the inverse of {@link expectedShare}. */
+function aboveFor(share: number): number {
+  if (share <= 0) return -MOST_ABOVE;
+  if (share >= 1) return MOST_ABOVE;
+  const above = 400 * Math.log10(share / (1 - share));
+  return Math.max(-MOST_ABOVE, Math.min(MOST_ABOVE, above));
+}
+
+/** Sums of the years of some games. */
+interface Years {
+  games: number;
+  sum: number;
+  squares: number;
+  first: number;
+  last: number;
+}
 
 /** The figures of what was played at a position, of those games that suit; the move played most often first. */
 export function moveFigures(
@@ -32,18 +60,64 @@ export function moveFigures(
   toMove: Side,
   isWanted: (game: number) => boolean,
 ): MoveFigures[] {
-  return continuations
-    .map(({ move, games }) => ({ move, ...figuresOf(facts, games, toMove, isWanted) }))
+  const counted = continuations
+    .map(({ move, games }) => ({ move, ...countOf(facts, games, toMove, isWanted) }))
     .filter(({ games }) => games > 0)
     .sort((a, b) => b.games - a.games || (a.move ?? -1) - (b.move ?? -1));
+  const all = counted.reduce((sum, { years }) => plus(sum, years, 1), NO_YEARS);
+  return counted.map(({ years, ...figures }) => ({
+    ...figures,
+    years: years.games === 0 ? null : [years.first, years.last],
+    trend: trendOf(years, plus(all, years, -1)),
+  }));
 }
 
-function figuresOf(
+/** What all games of a base came to for a side. */
+export function usualScore(
+  facts: FactColumns,
+  side: Side,
+  isWanted: (game: number) => boolean,
+): Score {
+  const score = { ...NO_SCORE };
+  for (let game = 0; game < facts.size; game++) {
+    if (!isWanted(game)) continue;
+    const outcome = outcomeFor(facts.resultOf(game), side);
+    if (outcome) score[outcome]++;
+  }
+  return score;
+}
+
+const NO_YEARS: Years = { games: 0, sum: 0, squares: 0, first: Infinity, last: -Infinity };
+
+const plus = (a: Years, b: Years, times: 1 | -1): Years => ({
+  ...a,
+  games: a.games + times * b.games,
+  sum: a.sum + times * b.sum,
+  squares: a.squares + times * b.squares,
+});
+
+/** Games of which years must be known for a trend. */
+const FEW = 10;
+/** Of a normal distribution, what holds 95 % of it. */
+const Z = 1.96;
+
+/** Whether the mean years of two groups of games differ by more than chance explains (Welch 1947, with the normal distribution). */
+function trendOf(own: Years, others: Years): MoveFigures['trend'] {
+  if (own.games < FEW || others.games < FEW) return null;
+  const mean = ({ sum, games }: Years): number => sum / games;
+  const error = ({ sum, squares, games }: Years): number =>
+    Math.max(0, squares - sum ** 2 / games) / (games - 1) / games;
+  const difference = mean(own) - mean(others);
+  if (Math.abs(difference) <= Z * Math.sqrt(error(own) + error(others))) return null;
+  return difference > 0 ? 'coming' : 'going';
+}
+
+function countOf(
   facts: FactColumns,
   wanted: readonly number[],
   toMove: Side,
   isWanted: (game: number) => boolean,
-): Omit<MoveFigures, 'move'> {
+): Omit<MoveFigures, 'move' | 'years' | 'trend'> & { years: Years } {
   const [own, others] = [facts.ratings[toMove], facts.ratings[1 - toMove]!];
   const score = { ...NO_SCORE };
   let games = 0;
@@ -51,7 +125,8 @@ function figuresOf(
   /** Of the games whose ratings are both known. */
   const rated = { ...NO_SCORE };
   let expected = 0;
-  let [first, last] = [Infinity, -Infinity];
+  let opponents = 0;
+  const years = { ...NO_YEARS };
   for (const game of wanted) {
     if (!isWanted(game)) continue;
     games++;
@@ -64,11 +139,19 @@ function figuresOf(
     }
     if (outcome && rating > 0 && other > 0) {
       expected += expectedShare(rating - other);
+      opponents += other;
       rated[outcome]++;
     }
-    if (year > 0) [first, last] = [Math.min(first, year), Math.max(last, year)];
+    if (year > 0) {
+      years.games++;
+      years.sum += year;
+      years.squares += year ** 2;
+      years.first = Math.min(years.first, year);
+      years.last = Math.max(years.last, year);
+    }
   }
   const got = shareOf(rated);
+  const both = gamesIn(rated);
   return {
     games,
     score,
@@ -76,7 +159,12 @@ function figuresOf(
     expected:
       got === null
         ? null
-        : { share: (100 * expected) / gamesIn(rated), got, games: gamesIn(rated) },
-    years: last < first ? null : [first, last],
+        : {
+            games: both,
+            share: (100 * expected) / both,
+            got,
+            performance: opponents / both + aboveFor(got / 100),
+          },
+    years,
   };
 }

@@ -1,7 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Move } from '../game/move';
-import { findInBlock, type Block, type Continuation } from './block';
+import { findInBlock, positionsOf, type Block, type Continuation } from './block';
+import { mergeBlocks } from './merge-blocks';
+import { packMoves, unpackMoves } from './packed-moves';
 import { Segment } from './segment';
 
 interface Played {
@@ -9,17 +11,9 @@ interface Played {
   moves: number[];
 }
 
-const bytesOf = (keys: readonly bigint[]): Uint8Array => {
-  const view = new DataView(new ArrayBuffer(8 * keys.length));
-  keys.forEach((key, index) => view.setBigUint64(8 * index, key));
-  return new Uint8Array(view.buffer);
-};
-
 const blocksOf = (games: readonly Played[], step = 1): Block[] => {
   const segment = new Segment();
-  games.forEach(({ keys, moves }, index) =>
-    segment.add(index * step, bytesOf(keys), moves as Move[]),
-  );
+  games.forEach(({ keys, moves }, index) => segment.add(index * step, keys, moves as Move[]));
   return [...segment.blocks()];
 };
 
@@ -50,6 +44,31 @@ const game = fc
     keys: plies.map(([at]) => at),
     moves: plies.slice(1).map(([, move]) => (move % 4 === 0 ? 5 : move)),
   }));
+
+describe('two segments', () => {
+  it('make one, as if all games had come at once', () => {
+    fc.assert(
+      fc.property(fc.array(game, { minLength: 1, maxLength: 40 }), fc.nat(40), (games, first) => {
+        const segments = [new Segment(), new Segment()];
+        games.forEach(({ keys, moves }, index) =>
+          segments[index < first ? 0 : 1]!.add(index, keys, moves as Move[]),
+        );
+        const [left, right] = segments.map((one) => Array.from(one.blocks(), ({ bytes }) => bytes));
+        expect(told([...mergeBlocks(left!, right!)])).toEqual(told(blocksOf(games)));
+      }),
+    );
+  });
+});
+
+/** What blocks hold, whatever the order of moves. */
+const told = (blocks: readonly Block[]) =>
+  blocks.flatMap(({ first, last, bytes }) => {
+    const positions = [...positionsOf(bytes)];
+    expect([positions[0]![0], positions.at(-1)![0]]).toEqual([first, last]);
+    return positions.map(
+      ([at, played]) => [at, new Map(played.map(({ move, games }) => [move, [...games]]))] as const,
+    );
+  });
 
 describe('a segment of a base', () => {
   it('finds what was played at every position, and nothing elsewhere', () => {
@@ -108,8 +127,18 @@ describe('a segment of a base', () => {
     const segment = new Segment();
     expect(segment.isFull(2 ** 23 - 1)).toBe(false);
     expect(segment.isFull(2 ** 23)).toBe(true);
-    segment.add(0, bytesOf([1n, 2n]), [3 as Move]);
+    segment.add(0, [1n, 2n], [3 as Move]);
     expect(segment.isFull(2 ** 23 - 3)).toBe(false);
     expect(segment.isFull(2 ** 23 - 2)).toBe(true);
   });
+});
+
+it('moves are packed and unpacked', () => {
+  fc.assert(
+    fc.property(fc.array(fc.integer({ min: 0, max: 2 ** 22 - 1 })), (moves) => {
+      const bytes = packMoves(moves as Move[]);
+      expect(bytes.length).toBe(3 * moves.length);
+      expect(unpackMoves(bytes)).toEqual(moves);
+    }),
+  );
 });

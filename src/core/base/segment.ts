@@ -6,7 +6,6 @@ const PLACE_BITS = 23;
 /** Positions that a segment holds. */
 export const MOST_POSITIONS = 2 ** PLACE_BITS;
 const PLACE = BigInt(MOST_POSITIONS - 1);
-const KEY_BYTES = 8;
 /** Stands for the move where the game ended. */
 const END = -1;
 
@@ -27,17 +26,21 @@ export class Segment {
 
   /**
    * @param game its number, larger than those before
-   * @param keys of its positions, the start first: eight bytes each, the highest first
+   * @param keys of its positions, the start first
    * @param moves one less than there are positions
    */
-  add(game: number, keys: Uint8Array, moves: readonly Move[]): void {
-    const view = new DataView(keys.buffer, keys.byteOffset, keys.byteLength);
+  add(game: number, keys: readonly bigint[], moves: readonly Move[]): void {
     this.grow(this.size + moves.length + 1);
     for (let ply = 0; ply <= moves.length; ply++) {
-      this.keys[this.size] = view.getBigUint64(KEY_BYTES * ply);
+      this.keys[this.size] = keys[ply]!;
       this.moves[this.size] = moves[ply] ?? END;
       this.games[this.size++] = game;
     }
+  }
+
+  /** How many positions there are in it. */
+  get positions(): number {
+    return this.size;
   }
 
   private grow(wanted: number): void {

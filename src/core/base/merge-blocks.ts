@@ -1,0 +1,46 @@
+import { BlockWriter, positionsOf, type Block, type Continuation } from './block';
+
+/**
+ * Two series of blocks as one. Games of the first have smaller numbers than those of the second.
+ * @param first stored blocks in the order of their positions
+ */
+export function* mergeBlocks(
+  first: Iterable<Uint8Array>,
+  second: Iterable<Uint8Array>,
+): Generator<Block> {
+  const writer = new BlockWriter();
+  const [left, right] = [positionsIn(first), positionsIn(second)];
+  let [a, b] = [left.next(), right.next()];
+  while (!a.done || !b.done) {
+    if (b.done || (!a.done && a.value[0] < b.value[0])) {
+      writer.add(...a.value!);
+      a = left.next();
+    } else if (a.done || b.value[0] < a.value[0]) {
+      writer.add(...b.value);
+      b = right.next();
+    } else {
+      writer.add(a.value[0], joined(a.value[1], b.value[1]));
+      [a, b] = [left.next(), right.next()];
+    }
+    yield* writer.take();
+  }
+  yield* writer.take(true);
+}
+
+function* positionsIn(blocks: Iterable<Uint8Array>): Generator<[bigint, Continuation[]], void> {
+  for (const bytes of blocks) yield* positionsOf(bytes);
+}
+
+/** What was played at one position in either. */
+export function joined(
+  first: readonly Continuation[],
+  second: readonly Continuation[],
+): Continuation[] {
+  const later = new Map(second.map(({ move, games }) => [move, games]));
+  const both = first.map(({ move, games }) => {
+    const more = later.get(move);
+    later.delete(move);
+    return { move, games: more ? [...games, ...more] : games };
+  });
+  return [...both, ...Array.from(later, ([move, games]) => ({ move, games }))];
+}
