@@ -18,6 +18,7 @@ await build({
     worker: 'src/worker/main.ts',
     'engine-thread': 'src/engine/hosts/node-thread.ts',
     'import-thread': 'src/worker/import-thread.ts',
+    'base-thread': 'src/worker/base-thread.ts',
   },
   outdir: 'dist',
   outExtension: { '.js': '.mjs' },

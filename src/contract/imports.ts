@@ -62,6 +62,7 @@ export const importQuerySchema = z.object({
     .optional(),
   collection: z.coerce.number().int().positive().optional(),
   player: z.coerce.number().int().positive().optional(),
+  base: z.coerce.number().int().positive().optional(),
   labels: z.array(label).max(20),
 });
 

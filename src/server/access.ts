@@ -2,7 +2,7 @@ import { and, eq, gt, inArray, isNull, or, sql, type SQL } from 'drizzle-orm';
 import { allows, RIGHTS, type Right } from '@/contract/rights';
 import { database } from './database';
 import { OWNER, type Owner } from './owner';
-import { asks, collectionGames, games, grants, owners } from './schema';
+import { asks, bases, collectionGames, games, grants, owners } from './schema';
 import { accountOf } from './sessions';
 
 /** Who sends a request: an account, where one is signed in, and whoever has been given links. */
@@ -90,6 +90,16 @@ export async function admitToStudy(asker: Asker, studyId: number): Promise<Admis
     .where(and(eq(asks.id, studyId), eq(asks.plan, 'study')));
   const gameId = study?.gameId ?? null;
   return gameId === null ? null : admit(asker, gameId);
+}
+
+/** What somebody may do with a base: it is its owner's alone. */
+export async function admitToBase(
+  { account }: Asker,
+  baseId: number,
+): Promise<Omit<Admission, 'gameId'> | null> {
+  if (!account) return null;
+  const own = and(eq(bases.id, baseId), eq(bases.ownerId, account.id));
+  return (await database().$count(bases, own)) > 0 ? { owner: account, right: 'own' } : null;
 }
 
 /** Ids of those who have given somebody anything. */

@@ -1,11 +1,14 @@
-import { and, desc, eq, inArray, lt, ne, sql } from 'drizzle-orm';
+import { and, desc, eq, getTableColumns, inArray, lt, ne, sql, type SQL } from 'drizzle-orm';
 import type { ImportStatus } from '@/contract/imports';
 import type { Problem } from '@/core/game/problem';
 import { readSettingsText, settingsText, type SweepSettings } from '@/core/review/sweep-settings';
+import type { GameKind } from '@/core/game/ruleset';
+import { isDue, lockBase, storeBaseGames } from './base-games';
 import { sweepNewGames } from './batches';
 import { database, type Transaction } from './database';
 import { announce } from './events';
 import { keepFailures, type GameFailure } from './import-failures';
+import { gamesIn, type ImportPart } from './import-part';
 import { insertGames, type Insertion } from './insert-games';
 import { logger } from './log';
 import { mergeDuplicates } from './merge-games';
@@ -13,8 +16,8 @@ import type { OwnerRef } from './owner';
 import { lockPlayers } from './player-names';
 import { learnNames } from './players';
 import type { PreparedGame } from './prepared-game';
-import { dequeue, enqueue } from './queue';
-import { collections, importPieces, imports, players, type ImportState } from './schema';
+import { dequeue, enqueue, enqueueBase } from './queue';
+import { bases, collections, importPieces, imports, players, type ImportState } from './schema';
 import { settings } from './settings';
 import { Slots } from './slots';
 import { isRefusedData, toldError } from './told-error';
@@ -62,6 +65,8 @@ export interface ImportWishes {
   labels?: readonly string[];
   /** The player whose games they are, under whatever name. */
   player?: number | null;
+  /** The base that they go into instead of the library. */
+  base?: number | null;
 }
 
 /**
@@ -78,10 +83,11 @@ export const queueImport = (
     collection = null,
     labels = [],
     player = null,
+    base = null,
   }: ImportWishes = {},
 ): Promise<ImportStatus | 'tooLarge' | 'tooMuch' | 'missing'> =>
   uploads.run(async () => {
-    if (!(await areOwn(owner, collection, player))) return 'missing';
+    if (!(await areOwn(owner, collection, player, base))) return 'missing';
     if ((await waitingBytes(owner)) > MOST_WAITING) return 'tooMuch';
     const db = database();
     const [created] = await db
@@ -95,6 +101,7 @@ export const queueImport = (
         collectionId: collection,
         labels: [...labels],
         playerId: player,
+        baseId: base,
       })
       .returning({ id: imports.id });
     const { id } = created!;
@@ -121,11 +128,20 @@ async function areOwn(
   owner: OwnerRef,
   collection: number | null,
   player: number | null,
+  base: number | null,
 ): Promise<boolean> {
-  const isOwn = async (table: typeof collections | typeof players, id: number | null) =>
+  const isOwn = async (
+    table: typeof collections | typeof players | typeof bases,
+    id: number | null,
+    also?: SQL,
+  ) =>
     id === null ||
-    (await database().$count(table, and(eq(table.ownerId, owner.id), eq(table.id, id)))) > 0;
-  return (await isOwn(collections, collection)) && (await isOwn(players, player));
+    (await database().$count(table, and(eq(table.ownerId, owner.id), eq(table.id, id), also))) > 0;
+  return (
+    (await isOwn(collections, collection)) &&
+    (await isOwn(players, player)) &&
+    (await isOwn(bases, base, eq(bases.source, 'files')))
+  );
 }
 
 async function waitingBytes(owner: OwnerRef): Promise<number> {
@@ -215,13 +231,17 @@ export async function cancelImport(owner: OwnerRef, id: number): Promise<boolean
   return cancelled;
 }
 
-export type OpenImport = typeof imports.$inferSelect;
+export type OpenImport = typeof imports.$inferSelect & {
+  /** The game of the base that it goes into. */
+  baseKind: GameKind | null;
+};
 
 /** For the worker: an import and how far it has been read; null once it is no longer open. */
 export async function openImport(id: number): Promise<OpenImport | null> {
   const [row] = await database()
-    .select()
+    .select({ ...getTableColumns(imports), baseKind: bases.kind })
     .from(imports)
+    .leftJoin(bases, eq(bases.id, imports.baseId))
     .where(and(eq(imports.id, id), inArray(imports.state, OPEN)));
   return row ?? null;
 }
@@ -236,14 +256,6 @@ export async function* piecesOf(id: number): AsyncGenerator<Buffer> {
     if (!piece) return;
     yield piece.bytes;
   }
-}
-
-/** One part of a file: games that were read, and those that were not. */
-export interface ImportPart {
-  games: PreparedGame[];
-  failures: GameFailure[];
-  /** What the reader decided about games that were read. */
-  notes: Problem[];
 }
 
 /**
@@ -265,6 +277,9 @@ export async function storePart(
       .where(and(eq(imports.id, row.id), inArray(imports.state, OPEN)))
       .for('update');
     if (!current) return null;
+    const held = row.baseId === null ? null : await lockBase(tx, row.baseId);
+    const baseGames = held ? await storeBaseGames(tx, held, part.baseGames) : 0;
+    if (held && isDue({ ...held, size: held.size + baseGames })) await enqueueBase(tx, held.id);
     await lockPlayers(tx, owner);
     const { insertions, refused } = await insertAll(tx, owner, part.games, row, current.read);
     const fresh = insertions.flatMap(({ id, duplicate }) => (duplicate ? [] : [id]));
@@ -286,9 +301,9 @@ export async function storePart(
         failures: 0,
         startedAt: sql`coalesce(started_at, now())`,
         readBytes,
-        read: current.read + part.games.length + part.failures.length,
-        kept: current.kept + fresh.length,
-        duplicates: current.duplicates + duplicates.length,
+        read: current.read + gamesIn(part),
+        kept: current.kept + fresh.length + baseGames,
+        duplicates: current.duplicates + duplicates.length + part.baseGames.length - baseGames,
         merged: current.merged + added.length,
         failed: current.failed + problems.length,
         problems: [...current.problems, ...problems].slice(0, REMEMBERED),
@@ -392,7 +407,7 @@ export async function countImportFailure(id: number): Promise<number> {
 
 /** For the worker: ends an import and lets go of the file. */
 export async function finishImport(
-  row: Pick<OpenImport, 'id' | 'ownerId'>,
+  row: Pick<OpenImport, 'id' | 'ownerId' | 'baseId'>,
   state: 'done' | 'failed',
   problem?: Problem,
 ): Promise<void> {
@@ -406,6 +421,7 @@ export async function finishImport(
       })
       .where(and(eq(imports.id, row.id), inArray(imports.state, OPEN)));
     await tx.delete(importPieces).where(eq(importPieces.importId, row.id));
+    if (row.baseId !== null) await enqueueBase(tx, row.baseId);
   });
   await announce({ owner: row.ownerId, type: 'import', id: row.id });
 }

@@ -2,7 +2,7 @@ import { sql } from 'drizzle-orm';
 import type { Database, Transaction } from './database';
 
 /** A batch is no job: its sweeps are. */
-export const JOB_NAMES = ['import', 'sweep', 'study'] as const;
+export const JOB_NAMES = ['import', 'sweep', 'study', 'base'] as const;
 export type JobName = (typeof JOB_NAMES)[number];
 
 /** A job that was begun so often and always ended with its worker is given up. */
@@ -12,7 +12,7 @@ const MOST_ATTEMPTS = 50;
 const BATCH_PRIORITY = 20;
 
 /** Lower numbers run first: people wait for an import, and sooner for one position than for a game. */
-const PRIORITY: Record<JobName, number> = { import: 0, study: 5, sweep: 10 };
+const PRIORITY: Record<JobName, number> = { import: 0, base: 2, study: 5, sweep: 10 };
 
 /**
  * Queues a job; it appears to workers when the transaction commits.
@@ -28,6 +28,10 @@ export async function enqueue(
     sql`select graphile_worker.add_job(${name}, ${JSON.stringify({ id })}::json, job_key := ${`${name}:${id}`}, queue_name := ${lane}, max_attempts := ${MOST_ATTEMPTS}, priority := ${PRIORITY[name]})`,
   );
 }
+
+/** Queues the filling of a base, which one worker does at a time. */
+export const enqueueBase = (db: Database | Transaction, id: number): Promise<void> =>
+  enqueue(db, 'base', id, `base ${id}`);
 
 /** Takes a queued job back; one that runs is not touched. */
 export async function dequeue(

@@ -531,6 +531,10 @@ export const imports = pgTable(
     playerId: bigint('player_id', { mode: 'number' }).references(() => players.id, {
       onDelete: 'set null',
     }),
+    /** The base that the games go into instead of the library. */
+    baseId: bigint('base_id', { mode: 'number' }).references(() => bases.id, {
+      onDelete: 'cascade',
+    }),
     /** When reading began, and bytes of the file behind which all is stored. */
     startedAt: timestamp('started_at', { withTimezone: true }),
     readBytes: bigint('read_bytes', { mode: 'number' }).notNull().default(0),
@@ -584,4 +588,128 @@ export const importPieces = pgTable(
     bytes: bytes('bytes').notNull(),
   },
   (table) => [primaryKey({ columns: [table.importId, table.place] })],
+);
+
+export const BASE_SOURCES = ['files', 'collection', 'library'] as const;
+
+/** Games of one kind that are asked together what was played at a position. */
+export const bases = pgTable(
+  'bases',
+  {
+    id: bigint('id', { mode: 'number' }).primaryKey().generatedAlwaysAsIdentity(),
+    ownerId: ownerId(),
+    name: text('name').notNull(),
+    kind: text('kind').$type<GameKind>().notNull(),
+    /** Where its games come from: files taken in for it, a collection, or all games of the owner. */
+    source: text('source').$type<(typeof BASE_SOURCES)[number]>().notNull(),
+    collectionId: bigint('collection_id', { mode: 'number' }).references(() => collections.id, {
+      onDelete: 'cascade',
+    }),
+    /** Numbers given to games so far, and of those the ones up to which positions can be asked for. */
+    size: integer('size').notNull().default(0),
+    indexed: integer('indexed').notNull().default(0),
+    /** Games that have left it; their numbers stay. */
+    gone: integer('gone').notNull().default(0),
+    /** Grows with each change of what it answers. */
+    version: integer('version').notNull().default(0),
+    /** Of one that follows the library: transactions below that were looked at, and which games the collection held then. */
+    seen: bigint('seen', { mode: 'number' }).notNull().default(0),
+    seenMembers: text('seen_members'),
+    createdAt: createdAt(),
+  },
+  (table) => [
+    uniqueIndex('bases_owner_name').on(table.ownerId, table.name),
+    check('bases_kind', sql`kind in ${oneOf(GAME_KINDS)}`),
+    check('bases_source', sql`source in ${oneOf(BASE_SOURCES)}`),
+    check('bases_collection', sql`(source = 'collection') = (collection_id is not null)`),
+  ],
+);
+
+const baseId = () =>
+  bigint('base_id', { mode: 'number' })
+    .notNull()
+    .references(() => bases.id, { onDelete: 'cascade' });
+
+/** Who plays in the games of a base. */
+export const basePlayers = pgTable(
+  'base_players',
+  {
+    id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+    baseId: baseId(),
+    /** As {@link nameKey} writes it. */
+    key: text('key').notNull(),
+    /** As it was first met. */
+    name: text('name').notNull(),
+  },
+  (table) => [uniqueIndex('base_players_key').on(table.baseId, table.key)],
+);
+
+/** The games of a base: what is asked of them, and their moves. */
+export const baseGames = pgTable(
+  'base_games',
+  {
+    baseId: baseId(),
+    number: integer('number').notNull(),
+    /** The game of the library that it is, as it was in one of its versions. */
+    gameId: bigint('game_id', { mode: 'number' }),
+    gameVersion: integer('game_version'),
+    /** Equal for games that are the same; null once it has left. */
+    fingerprint: text('fingerprint'),
+    firstPlayerId: integer('first_player_id'),
+    secondPlayerId: integer('second_player_id'),
+    firstRating: smallint('first_rating'),
+    secondRating: smallint('second_rating'),
+    result: text('result').$type<Result>().notNull(),
+    /** `YYYY`, `YYYY-MM` or `YYYY-MM-DD`. */
+    date: text('date'),
+    timeClass: text('time_class').$type<TimeClass>(),
+    rated: boolean('rated'),
+    event: text('event'),
+    /** FEN or SFEN; null: the ordinary start. */
+    start: text('start'),
+    /** As `packMoves` writes them. */
+    moves: bytes('moves').notNull(),
+    /** What else is known of it. */
+    tags: jsonb('tags').$type<Tag[]>().notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.baseId, table.number] }),
+    uniqueIndex('base_games_fingerprint').on(table.baseId, table.fingerprint),
+    index('base_games_gone')
+      .on(table.baseId)
+      .where(sql`fingerprint is null`),
+    index('base_games_game')
+      .on(table.gameId)
+      .where(sql`game_id is not null`),
+  ],
+);
+
+/** Stretches of a base's games, each sorted by position. */
+export const baseSegments = pgTable(
+  'base_segments',
+  {
+    id: bigint('id', { mode: 'number' }).primaryKey().generatedAlwaysAsIdentity(),
+    baseId: baseId(),
+    /** The first number, and the one behind the last. */
+    fromNumber: integer('from_number').notNull(),
+    toNumber: integer('to_number').notNull(),
+    positions: integer('positions').notNull(),
+    /** As `FactColumns.pack` writes them. */
+    facts: bytes('facts').notNull(),
+  },
+  (table) => [uniqueIndex('base_segments_base').on(table.baseId, table.fromNumber)],
+);
+
+/** What was played at the positions of a segment; divided by the position's key among tables that may lie on other servers. */
+export const baseBlocks = pgTable(
+  'base_blocks',
+  {
+    segmentId: bigint('segment_id', { mode: 'number' })
+      .notNull()
+      .references(() => baseSegments.id, { onDelete: 'cascade' }),
+    /** The first key, as {@link storedKey} writes it. */
+    first: bigint('first', { mode: 'bigint' }).notNull(),
+    bytes: bytes('bytes').notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.segmentId, table.first] })],
 );

@@ -9,6 +9,7 @@ import {
   storePart,
   type OpenImport,
 } from '@/server/imports';
+import { gamesIn } from '@/server/import-part';
 import { logger } from '@/server/log';
 import { settings } from '@/server/settings';
 import { isFullDisk } from '@/server/told-error';
@@ -60,7 +61,12 @@ async function readAndStore(row: OpenImport, signal: AbortSignal, patience: numb
     const pieces = piecesOf(row.id);
     let readBytes = 0;
     let told = await reader.answerTo({
-      read: { name: row.name, skip: row.read, most: settings().unpackedBytes },
+      read: {
+        name: row.name,
+        skip: row.read,
+        most: settings().unpackedBytes,
+        base: row.baseKind,
+      },
     });
     while (told === 'piece' || 'part' in told) {
       if (told === 'piece') {
@@ -76,7 +82,7 @@ async function readAndStore(row: OpenImport, signal: AbortSignal, patience: numb
         reader.answerTo('next'),
       ]);
       if (!isOpen) return;
-      read += part.games.length + part.failures.length;
+      read += gamesIn(part);
       told = next;
     }
     if ('failed' in told) return await finishImport(row, 'failed', told.failed);

@@ -2,6 +2,7 @@ import { once } from 'node:events';
 import { parentPort } from 'node:worker_threads';
 import { LIMITS, limitProblem, type Problem } from '@/core/game/problem';
 import type { GameRecord } from '@/core/game/record';
+import type { GameKind } from '@/core/game/ruleset';
 import { mainLine } from '@/core/game/tree';
 import { decodeText, isBinary } from '@/core/notation/encoding';
 import {
@@ -15,13 +16,21 @@ import {
 import { isRead, type Reading } from '@/core/notation/reading';
 import { StreamDecoder } from '@/core/notation/stream-decoder';
 import { rulesetOf } from '@/core/rulesets';
-import type { ImportPart } from '@/server/imports';
+import { gamesIn, type ImportPart } from '@/server/import-part';
+import { prepareBaseGame } from '@/server/prepared-base-game';
 import { prepareGame } from '@/server/prepared-game';
 import { filesIn, UnpackError, type PackedFile } from './unpack';
 
 /** What the thread is told: to read a file from behind so many games; then the pieces that it asks for, null behind the last, and `next` after each part. */
-export type ImportAsked =
-  { read: { name: string; skip: number; most: number } } | { piece: Uint8Array | null } | 'next';
+export type ImportAsked = { read: ReadAsked } | { piece: Uint8Array | null } | 'next';
+interface ReadAsked {
+  name: string;
+  skip: number;
+  most: number;
+  /** The game whose base it goes into; null: it goes into the library. */
+  base: GameKind | null;
+}
+
 /** What it answers. */
 export type ImportTold =
   'piece' | { part: ImportPart } | { done: { games: number } } | { failed: Problem };
@@ -141,15 +150,14 @@ function formatOf(name: string, head: Uint8Array): Format | null {
   return seen && (named === null || formatKind(seen) !== kind) ? seen : (named ?? seen);
 }
 
-const emptyPart = (): ImportPart => ({ games: [], failures: [], notes: [] });
-const sizeOf = ({ games, failures }: ImportPart): number => games.length + failures.length;
+const emptyPart = (): ImportPart => ({ games: [], baseGames: [], failures: [], notes: [] });
 
-async function read(name: string, skip: number, most: number): Promise<void> {
+async function read({ name, skip, most, base }: ReadAsked): Promise<void> {
   let seen = 0;
   let part = emptyPart();
   let started = performance.now();
   const tellPart = async (): Promise<void> => {
-    if (sizeOf(part) === 0) return;
+    if (gamesIn(part) === 0) return;
     tell({ part });
     await once(port, 'message');
     part = emptyPart();
@@ -163,8 +171,8 @@ async function read(name: string, skip: number, most: number): Promise<void> {
             problemOfFile('limit.gamesPerFile', limitProblem('gamesPerFile').params),
           );
         if (seen <= skip) continue;
-        take(part, reading, format, seen);
-        if (sizeOf(part) >= PART || performance.now() - started >= PART_MS) await tellPart();
+        take(part, reading, format, seen, base);
+        if (gamesIn(part) >= PART || performance.now() - started >= PART_MS) await tellPart();
       }
     await tellPart();
     tell(seen === 0 ? { failed: problemOfFile('file.noGames') } : { done: { games: seen } });
@@ -184,7 +192,13 @@ function problemOf(error: unknown): Problem | null {
   return error instanceof UnpackError ? problemOfFile(error.code) : null;
 }
 
-function take(part: ImportPart, reading: Reading, format: Format | null, game: number): void {
+function take(
+  part: ImportPart,
+  reading: Reading,
+  format: Format | null,
+  game: number,
+  base: GameKind | null,
+): void {
   if (!isRead(reading)) {
     const { problem, text = null } = reading;
     part.failures.push({
@@ -192,17 +206,22 @@ function take(part: ImportPart, reading: Reading, format: Format | null, game: n
       text,
       format,
     });
-  } else if (isWorthKeeping(reading.record)) {
-    part.games.push(prepareGame(reading.record));
-    part.notes.push(...(reading.notes ?? []));
-  } else {
-    const place = { line: reading.line, column: 1, game };
-    part.failures.push({ problem: { ...problemOfFile('game.empty'), place }, text: null, format });
+    return;
   }
+  const refuse = (code: string): void => {
+    const place = { line: reading.line, column: 1, game };
+    part.failures.push({ problem: { ...problemOfFile(code), place }, text: null, format });
+  };
+  const { record } = reading;
+  if (!isWorthKeeping(record)) return refuse('game.empty');
+  if (base === null) part.games.push(prepareGame(record));
+  else if (record.tree.kind === base) part.baseGames.push(prepareBaseGame(record));
+  else return refuse('game.otherKind');
+  part.notes.push(...(reading.notes ?? []));
 }
 
 // it lives as long as it may be asked
 port.on('message', () => undefined);
-port.once('message', ({ read: { name, skip, most } }: Extract<ImportAsked, { read: unknown }>) => {
-  void read(name, skip, most);
+port.once('message', ({ read: asked }: Extract<ImportAsked, { read: unknown }>) => {
+  void read(asked);
 });

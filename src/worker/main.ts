@@ -11,6 +11,7 @@ import { listen } from '@/server/events';
 import { lastingEngine } from '@/engine/lasting';
 import { reckonAnew } from '@/server/findings';
 import { logger } from '@/server/log';
+import { queueStaleBases } from '@/server/bases';
 import { feedBatches, JOB_NAMES, type JobName } from '@/server/queue';
 import type { JobPlan } from '@/server/schema';
 import { settings } from '@/server/settings';
@@ -18,6 +19,7 @@ import { tidy } from '@/server/tidy';
 import { toldError } from '@/server/told-error';
 import { Claims } from './claims';
 import { EnginePool } from './engine-pool';
+import { fillBase } from './base-job';
 import { engineTrials, sayEngineError } from './engine-trials';
 import { giveWay } from './give-way';
 import { runImport } from './import-job';
@@ -27,7 +29,7 @@ import { runSweep } from './sweep-job';
 import { takeWatched, type Seen } from './watch-folder';
 
 /** Jobs of each kind at a time, so that no kind waits for another; sweeps and studies share the engines. */
-const SLOTS: Record<JobName, number> = { sweep: 4, import: 2, study: 8 };
+const SLOTS: Record<JobName, number> = { sweep: 4, import: 2, study: 8, base: 1 };
 /** How often in a row each may fail before it is given up. */
 const LAST_FAILURE = { sweep: 5, study: 2 };
 
@@ -39,6 +41,9 @@ const FEED_MS = 30_000;
 
 /** How long it is from one look at the watched folder to the next. */
 const WATCH_MS = 3000;
+
+/** How soon a base follows the library. */
+const BASES_MS = 10_000;
 
 /** How often what is over is let go of. */
 const TIDY_MS = 3600_000;
@@ -136,6 +141,7 @@ async function main(): Promise<void> {
     ),
     study: asked('study', (id, signal) => runStudy(id, engines, versionOf, signal)),
     import: task('import', runImport),
+    base: task('base', fillBase),
   };
 
   const events: WorkerEvents = new EventEmitter();
@@ -172,6 +178,7 @@ async function main(): Promise<void> {
   // what has left the queue without a worker leaves room too
   keepDoing('batches could not be fed', FEED_MS, () => feedBatches(database()));
   keepDoing('could not tidy up', TIDY_MS, tidy);
+  keepDoing('bases could not be looked after', BASES_MS, queueStaleBases);
   keepDoing('external engines could not be tried', TRY_MS, engineTrials());
   if (watch !== null) {
     const seen: Seen = new Map();

@@ -98,6 +98,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('faults', { timeout: 120_000 }
     const bad = prepareGame(named('refusal 2'));
     const part = {
       games: [good[0]!, { ...bad, json: bad.json.replace('refusal 2', 'nul \\u0000') }, good[1]!],
+      baseGames: [],
       failures: [],
       notes: [],
     };

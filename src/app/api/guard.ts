@@ -3,7 +3,14 @@ import type * as z from 'zod';
 import { Written, type Contract } from '@/contract/contract';
 import { allows, type Right } from '@/contract/rights';
 import { isPlainText } from '@/core/game/text';
-import { admit, admitToStudy, askerOf, type Admission, type Asker } from '@/server/access';
+import {
+  admit,
+  admitToBase,
+  admitToStudy,
+  askerOf,
+  type Admission,
+  type Asker,
+} from '@/server/access';
 import { isAllowedHost, isForeign } from '@/server/origin';
 import { parseId } from '@/server/ids';
 import { logger } from '@/server/log';
@@ -143,10 +150,9 @@ export interface Asked<Query, Body> {
   setCookies(cookies: readonly string[]): void;
 }
 
-/** What of a game a path is about, and who may do what with it. */
-const ADMISSIONS: Readonly<
-  Record<string, (asker: Asker, id: number) => Promise<Admission | null>>
-> = { games: admit, studies: admitToStudy };
+/** What a path is about, and who may do what with it. */
+const ADMISSIONS = { games: admit, studies: admitToStudy, bases: admitToBase };
+type Admitted = Pick<Admission, 'owner' | 'right'>;
 
 /** Who may go on with a game; refused where that is not enough. */
 export async function admitted(
@@ -154,8 +160,8 @@ export async function admitted(
   needed: Right,
   id: number,
   of: keyof typeof ADMISSIONS = 'games',
-): Promise<Admission> {
-  const admission = await ADMISSIONS[of]!(asker, id);
+): Promise<Admitted> {
+  const admission: Admitted | null = await ADMISSIONS[of](asker, id);
   // who may not even look is not told whether there is anything
   if (!admission) refuse(asker.account ? 404 : 401, asker.account ? 'missing' : 'signedOut');
   if (!allows(admission.right, needed)) refuse(403, 'right');
@@ -211,10 +217,10 @@ export function serve<Query, Body, Answer>(
 ) {
   const { needs, path } = contract;
   if (needs === 'nothing') throw new Error(`${path} is for anyone`);
-  const gate = async (asker: Asker, id: number): Promise<Pick<Admission, 'owner' | 'right'>> =>
+  const gate = async (asker: Asker, id: number): Promise<Admitted> =>
     needs === 'account'
       ? { owner: accountIn(asker), right: 'own' }
-      : admitted(asker, needs, id, path.split('/')[2]);
+      : admitted(asker, needs, id, path.split('/')[2] as keyof typeof ADMISSIONS);
   return keeping(contract, gate, (asked, { owner, right }) => handler({ ...asked, owner, right }));
 }
 

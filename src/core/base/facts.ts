@@ -65,11 +65,11 @@ export class FactColumns {
     return RESULTS[this.results[game]!]!;
   }
 
-  /** The facts as they are stored, but for which games have left: eighteen bytes a game. */
-  pack(): Uint8Array {
-    const bytes = new Uint8Array(BYTES * this.size);
+  /** The facts of the first games as they are stored, but for which have left: eighteen bytes a game. */
+  pack(games = this.size): Uint8Array {
+    const bytes = new Uint8Array(BYTES * games);
     const view = new DataView(bytes.buffer);
-    for (let game = 0; game < this.size; game++) {
+    for (let game = 0; game < games; game++) {
       const at = BYTES * game;
       view.setUint8(at, this.results[game]!);
       view.setUint8(at + 1, this.timeClasses[game]!);

@@ -4,7 +4,7 @@ import { BlockWriter, type Block, type Continuation } from './block';
 /** Of a position's key and its place among all, what is sorted by: so many bits of the place. */
 const PLACE_BITS = 23;
 /** Positions that a segment holds. */
-export const MOST_POSITIONS = 2 ** PLACE_BITS;
+const MOST_POSITIONS = 2 ** PLACE_BITS;
 const PLACE = BigInt(MOST_POSITIONS - 1);
 /** Stands for the move where the game ended. */
 const END = -1;
@@ -19,9 +19,14 @@ export class Segment {
   private games = new Uint32Array(4096);
   private size = 0;
 
+  /** Whether so many positions fit into one. */
+  static holds(positions: number): boolean {
+    return positions <= MOST_POSITIONS;
+  }
+
   /** Whether a game of so many half moves finds no room any more. */
   isFull(plies: number): boolean {
-    return this.size + plies + 1 > MOST_POSITIONS;
+    return !Segment.holds(this.size + plies + 1);
   }
 
   /**

@@ -15,12 +15,13 @@ export const POST = route(async (request) => {
     labels: searchParams.getAll('label'),
   });
   if (!asked.success) return refused(400, 'malformed');
-  const { name, copies, sweep, collection, player, labels } = asked.data;
+  const { name, copies, sweep, collection, player, base, labels } = asked.data;
   const status = await queueImport(owner, name, bodyOf(request), {
     asCopies: copies !== undefined,
     sweep: sweep ?? null,
     collection: collection ?? null,
     player: player ?? null,
+    base: base ?? null,
     labels,
   });
   if (status === 'missing') return refused(404, status);

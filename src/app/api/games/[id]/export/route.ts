@@ -13,7 +13,8 @@ import { admitted, readId, refused, route, type Id } from '../../../guard';
 export const GET = route<Id>(async (request, { id }) => {
   const { searchParams } = new URL(request.url);
   const format = FORMATS.find((known) => known === searchParams.get('format'));
-  const { owner, gameId } = await admitted(await askerOf(request.headers), 'read', readId(id));
+  const gameId = readId(id);
+  const { owner } = await admitted(await askerOf(request.headers), 'read', gameId);
   const game = await findGame(owner, gameId);
   if (!game) return refused(404, 'missing');
   if (!format || formatKind(format) !== game.record.tree.kind) return refused(400, 'format');

@@ -1,0 +1,177 @@
+import * as z from 'zod';
+import { RESULTS } from '@/core/game/result';
+import { GAME_KINDS, type Side } from '@/core/game/ruleset';
+import { recordSchema, scoreSchema } from '@/core/game/serial';
+import { TIME_CLASSES } from '@/core/game/time-class';
+import type { BaseFilter } from '@/core/base/facts';
+import { contract } from './contract';
+import { readSpan } from './game-filter';
+import { id } from './shapes';
+import { words } from './words';
+
+const name = words(60);
+const kind = z.enum(GAME_KINDS);
+const row = z.coerce.number().int().positive().max(Number.MAX_SAFE_INTEGER);
+
+export const baseSchema = z.object({
+  id,
+  name,
+  kind,
+  source: z.enum(['files', 'collection', 'library']),
+  /** The collection that it follows. */
+  collection: z.string().nullable(),
+  /** Games in it, and of those the ones that can be asked for by now. */
+  games: z.number(),
+  indexed: z.number(),
+});
+export type Base = z.infer<typeof baseSchema>;
+
+export const listBases = contract('GET', '/api/bases', {
+  query: z.object({ kind: kind.optional() }),
+  answer: z.array(baseSchema),
+});
+
+/** Refused with 409 `taken` where there is one of that name, 404 without such a collection, 429 where there are too many. */
+export const makeBase = contract('POST', '/api/bases', {
+  body: z.object({
+    name,
+    kind,
+    source: z.discriminatedUnion('from', [
+      z.object({ from: z.literal('files') }),
+      z.object({ from: z.literal('collection'), id: z.number().int().positive() }),
+      z.object({ from: z.literal('library') }),
+    ]),
+  }),
+  answer: baseSchema,
+  status: 201,
+});
+
+/** The library's games stay. */
+export const removeBase = contract('DELETE', '/api/bases/[id]', { needs: 'own' });
+
+const YEAR = /^\d{4}$/;
+const RATING = /^\d{1,4}$/;
+const OPEN = { from: 0, to: 9999 };
+
+/** What lies between two whole numbers, either of which may be open, as `from..to`. */
+const numbers = (end: RegExp) =>
+  z
+    .string()
+    .refine((text) => {
+      const ends = text.split('..');
+      return ends.length === 2 && ends.every((one) => one === '' || end.test(one));
+    })
+    .transform((text): readonly [number, number] => {
+      const { from, to } = readSpan(text);
+      return [Number(from ?? OPEN.from), Number(to ?? OPEN.to)];
+    });
+
+const yesNo = z.enum(['yes', 'no']).transform((text) => text === 'yes');
+
+/** Which games of a base count, as an address has it; what is left out does not matter. */
+export const baseFilterSchema = z.object({
+  /** Of the side to move. */
+  rating: numbers(RATING).optional(),
+  years: numbers(YEAR).optional(),
+  timeClass: z.enum(TIME_CLASSES).optional(),
+  rated: yesNo.optional(),
+  result: z.enum(RESULTS).optional(),
+  /** A player of the base, and the side on which they are to have played. */
+  player: row.optional(),
+  side: z
+    .enum(['first', 'second'])
+    .transform((side): Side => (side === 'first' ? 0 : 1))
+    .optional(),
+  fromStart: yesNo.optional(),
+}) satisfies z.ZodType<BaseFilter>;
+/** The same as an address has it. */
+export type BaseFilterQuery = Partial<Record<keyof BaseFilter, string>>;
+
+/** FEN or SFEN. */
+const position = z.string().min(1).max(200);
+
+const score = z.object({ won: z.number(), drawn: z.number(), lost: z.number() });
+
+export const moveFiguresSchema = z.object({
+  /** In UCI or USI; null: the games ended there. */
+  move: z.string().nullable(),
+  games: z.number(),
+  /** Of the side to move. */
+  score,
+  rating: z.number().nullable(),
+  expected: z
+    .object({ games: z.number(), share: z.number(), got: z.number(), performance: z.number() })
+    .nullable(),
+  years: z.tuple([z.number(), z.number()]).readonly().nullable(),
+  trend: z.enum(['coming', 'going']).nullable(),
+});
+
+export const baseAnswerSchema = z.object({
+  /** Of those that suit: that met the position. */
+  games: z.number(),
+  moves: z.array(moveFiguresSchema),
+  /** What all games that suit came to for the side to move, wherever they went. */
+  usual: score,
+});
+export type BaseAnswer = z.infer<typeof baseAnswerSchema>;
+export type BaseMove = BaseAnswer['moves'][number];
+
+/** What was played at a position. Refused with 422 where it is none of the base's game. */
+export const askBase = contract('GET', '/api/bases/[id]/moves', {
+  needs: 'read',
+  query: baseFilterSchema.extend({ position }),
+  answer: baseAnswerSchema,
+});
+
+export const onwardSchema = z.array(
+  z.object({
+    move: z.string(),
+    /** Games that came to the position behind the move, in whatever way. */
+    reached: z.number(),
+    /** The deepest evaluation of it that is stored. */
+    evaluation: z.object({ score: scoreSchema, depth: z.number() }).nullable(),
+  }),
+);
+export type Onward = z.infer<typeof onwardSchema>;
+
+/** Where the moves at a position lead: asked apart, since it takes a look at each. */
+export const askOnward = contract('GET', '/api/bases/[id]/onward', {
+  needs: 'read',
+  query: baseFilterSchema.extend({ position }),
+  answer: onwardSchema,
+});
+
+export const BASE_ORDERS = ['rating', 'latest'] as const;
+
+export const baseGameSchema = z.object({
+  number: z.number(),
+  /** The game of the library that it is. */
+  gameId: id.nullable(),
+  players: z.tuple([z.string().nullable(), z.string().nullable()]),
+  ratings: z.tuple([z.number().nullable(), z.number().nullable()]),
+  result: z.enum(RESULTS),
+  date: z.string().nullable(),
+  event: z.string().nullable(),
+  /** The move that it went on with at the position. */
+  move: z.string().nullable(),
+});
+export type BaseGameRow = z.infer<typeof baseGameSchema>;
+
+/** Games that met a position: the best rated or the latest first. */
+export const listBaseGames = contract('GET', '/api/bases/[id]/games', {
+  needs: 'read',
+  query: baseFilterSchema.extend({
+    position,
+    /** Only those that went on with it. */
+    move: z.string().max(8).optional(),
+    order: z.enum(BASE_ORDERS).default('rating'),
+  }),
+  answer: z.array(baseGameSchema),
+});
+
+/** A game of a base as it was taken in. */
+export const findBaseGame = contract('GET', '/api/bases/[id]/game', {
+  needs: 'read',
+  query: z.object({ number: z.coerce.number().int().nonnegative() }),
+  answer: recordSchema,
+});

@@ -1,0 +1,260 @@
+import { and, desc, eq, inArray, sql } from 'drizzle-orm';
+import type { BASE_ORDERS, BaseAnswer, BaseGameRow, Onward } from '@/contract/bases';
+import type { Continuation } from '@/core/base/block';
+import { suits, type BaseFilter } from '@/core/base/facts';
+import { moveFigures, usualScore } from '@/core/base/move-figures';
+import { unpackMoves } from '@/core/base/packed-moves';
+import type { GameRecord } from '@/core/game/record';
+import { PositionError, type GameKind, type Position, type Ruleset } from '@/core/game/ruleset';
+import type { Move } from '@/core/game/move';
+import { ROOT } from '@/core/game/tree';
+import { rulesetOf } from '@/core/rulesets';
+import { database } from './database';
+import { recordOf } from './games';
+import { loadBase, playedAt, type LoadedBase } from './loaded-base';
+import type { OwnerRef } from './owner';
+import { Recent } from './recent';
+import { baseGames, bases, evaluations } from './schema';
+
+/** A base that is asked about a position of its game. */
+interface Asked {
+  base: LoadedBase;
+  ruleset: Ruleset;
+  position: Position;
+}
+
+/** Refused: there is no such base of the owner's, or the text is no position of its game. */
+export type BaseRefusal = 'missing' | 'unfit';
+
+async function open(owner: OwnerRef, id: number, text: string): Promise<Asked | BaseRefusal> {
+  const [row] = await database()
+    .select({ kind: bases.kind, version: bases.version, indexed: bases.indexed })
+    .from(bases)
+    .where(and(eq(bases.ownerId, owner.id), eq(bases.id, id)));
+  if (!row) return 'missing';
+  const ruleset = rulesetOf(row.kind);
+  try {
+    const position = ruleset.start(text);
+    return { base: await loadBase(id, row.version, row.indexed), ruleset, position };
+  } catch (error) {
+    if (error instanceof PositionError) return 'unfit';
+    throw error;
+  }
+}
+
+/** Answers that one process keeps: those that many games have part in are asked for most. */
+const MOST_ANSWERS = 5000;
+const store = globalThis as { bektraBaseAnswers?: Recent<string, BaseAnswer> };
+const answers = (): Recent<string, BaseAnswer> =>
+  (store.bektraBaseAnswers ??= new Recent(MOST_ANSWERS));
+
+/** What was played at a position by the games that suit a filter. */
+export async function askBase(
+  owner: OwnerRef,
+  id: number,
+  text: string,
+  filter: BaseFilter,
+): Promise<BaseAnswer | BaseRefusal> {
+  const asked = await open(owner, id, text);
+  if (typeof asked === 'string') return asked;
+  const { base, ruleset, position } = asked;
+  const key = ruleset.key(position);
+  const name = `${id} ${base.version} ${key} ${JSON.stringify(filter)}`;
+  const known = answers().get(name);
+  if (known) return known;
+  const toMove = ruleset.side(position);
+  const isWanted = suits(base.facts, filter, toMove);
+  const [played] = await playedAt(base, [key]);
+  const moves = moveFigures(base.facts, legal(asked, played!), toMove, isWanted).map((figures) => ({
+    ...figures,
+    move: figures.move === null ? null : ruleset.code(figures.move),
+  }));
+  const answer = {
+    games: countOf(played!, isWanted),
+    moves,
+    usual: usualOf(base, filter, toMove),
+  };
+  answers().set(name, answer, 1);
+  return answer;
+}
+
+/** Keys are of 64 bits: what another position of the same key had played can't be played here. */
+const legal = ({ ruleset, position }: Asked, played: readonly Continuation[]): Continuation[] =>
+  played.filter(({ move }) => move === null || move === 0 || ruleset.isLegal(position, move));
+
+/** How many games are among those of some continuations, each once however often it came by. */
+function countOf(played: readonly Continuation[], isWanted: (game: number) => boolean): number {
+  // a game that met the position twice may have gone on in two ways
+  const games = new Set<number>();
+  for (const { games: some } of played)
+    for (const game of some) if (isWanted(game)) games.add(game);
+  return games.size;
+}
+
+const usuals = globalThis as { bektraUsualScores?: Recent<string, BaseAnswer['usual']> };
+
+/** What all games that suit came to for a side. */
+function usualOf(base: LoadedBase, filter: BaseFilter, side: 0 | 1): BaseAnswer['usual'] {
+  const kept = (usuals.bektraUsualScores ??= new Recent(MOST_ANSWERS));
+  const name = `${base.id} ${base.version} ${side} ${JSON.stringify(filter)}`;
+  const known = kept.get(name);
+  if (known) return known;
+  const score = usualScore(base.facts, side, suits(base.facts, filter, side));
+  kept.set(name, score, 1);
+  return score;
+}
+
+/** Where the moves at a position lead: how many games came there in any way, and what is known of it. */
+export async function askOnward(
+  owner: OwnerRef,
+  id: number,
+  text: string,
+  filter: BaseFilter,
+): Promise<Onward | BaseRefusal> {
+  const asked = await open(owner, id, text);
+  if (typeof asked === 'string') return asked;
+  const { base, ruleset, position } = asked;
+  const [played] = await playedAt(base, [ruleset.key(position)]);
+  const moves = legal(asked, played!).flatMap(({ move }) => (move ? [move] : []));
+  const keys = moves.map((move) => ruleset.key(ruleset.play(position, move)));
+  const isWanted = suits(base.facts, filter, ruleset.side(position));
+  const reached = await playedAt(base, keys);
+  const known = await deepest(ruleset.kind, keys);
+  return moves.map((move, index) => ({
+    move: ruleset.code(move),
+    reached: countOf(reached[index]!, isWanted),
+    evaluation: known.get(BigInt.asIntN(64, keys[index]!)) ?? null,
+  }));
+}
+
+/** The deepest evaluations that are stored of positions, whoever asked for them. */
+async function deepest(
+  kind: GameKind,
+  keys: readonly bigint[],
+): Promise<Map<bigint, NonNullable<Onward[number]['evaluation']>>> {
+  if (keys.length === 0) return new Map();
+  const rows = await database()
+    .selectDistinctOn([evaluations.key], {
+      key: evaluations.key,
+      depth: evaluations.depth,
+      lines: evaluations.lines,
+    })
+    .from(evaluations)
+    .where(
+      and(
+        inArray(
+          evaluations.key,
+          keys.map((key) => BigInt.asIntN(64, key)),
+        ),
+        eq(evaluations.kind, kind),
+        eq(evaluations.history, ''),
+        eq(evaluations.onlyMove, ''),
+      ),
+    )
+    .orderBy(evaluations.key, desc(evaluations.depth));
+  return new Map(
+    rows.flatMap(({ key, depth, lines: [best] }) =>
+      best ? [[key, { score: best.score, depth }] as const] : [],
+    ),
+  );
+}
+
+/** As many games as are listed. */
+const LISTED = 50;
+
+/** Games that met a position: the best rated or the latest first. */
+export async function listBaseGames(
+  owner: OwnerRef,
+  id: number,
+  text: string,
+  {
+    filter,
+    move,
+    order,
+  }: { filter: BaseFilter; move: string | undefined; order: (typeof BASE_ORDERS)[number] },
+): Promise<BaseGameRow[] | BaseRefusal> {
+  const asked = await open(owner, id, text);
+  if (typeof asked === 'string') return asked;
+  const { base, ruleset, position } = asked;
+  const { facts } = base;
+  const isWanted = suits(facts, filter, ruleset.side(position));
+  const [played] = await playedAt(base, [ruleset.key(position)]);
+  const wentOn = new Map<number, Move | null>();
+  for (const { move: way, games } of legal(asked, played!)) {
+    if (move !== undefined && (way === null || ruleset.code(way) !== move)) continue;
+    for (const game of games) if (isWanted(game)) wentOn.set(game, way);
+  }
+  const rank = (game: number): number =>
+    order === 'latest' ? facts.years[game]! : facts.ratings[0][game]! + facts.ratings[1][game]!;
+  // within a year, those that came last are taken first
+  const numbers = [...wentOn.keys()].sort((a, b) => rank(b) - rank(a) || b - a).slice(0, LISTED);
+  const rows = await gameRows(id, numbers);
+  return numbers.flatMap((number) => {
+    const row = rows.get(number);
+    const way = wentOn.get(number);
+    return row ? [{ ...row, move: way ? ruleset.code(way) : null }] : [];
+  });
+}
+
+const FIRST = sql<string | null>`(select name from base_players where id = first_player_id)`;
+const SECOND = sql<string | null>`(select name from base_players where id = second_player_id)`;
+
+async function gameRows(
+  id: number,
+  numbers: readonly number[],
+): Promise<Map<number, Omit<BaseGameRow, 'move'>>> {
+  if (numbers.length === 0) return new Map();
+  const rows = await database()
+    .select({
+      number: baseGames.number,
+      gameId: baseGames.gameId,
+      first: FIRST,
+      second: SECOND,
+      firstRating: baseGames.firstRating,
+      secondRating: baseGames.secondRating,
+      result: baseGames.result,
+      date: baseGames.date,
+      event: baseGames.event,
+    })
+    .from(baseGames)
+    .where(and(eq(baseGames.baseId, id), inArray(baseGames.number, [...numbers])));
+  return new Map(
+    rows.map(({ first, second, firstRating, secondRating, ...row }) => [
+      row.number,
+      { ...row, players: [first, second], ratings: [firstRating, secondRating] },
+    ]),
+  );
+}
+
+/** A game of a base as it was taken in; null where there is none. */
+export async function findBaseGame(
+  owner: OwnerRef,
+  id: number,
+  number: number,
+): Promise<GameRecord | null> {
+  const [row] = await database()
+    .select({
+      kind: bases.kind,
+      start: baseGames.start,
+      moves: baseGames.moves,
+      tags: baseGames.tags,
+      result: baseGames.result,
+    })
+    .from(baseGames)
+    .innerJoin(bases, eq(bases.id, baseGames.baseId))
+    .where(
+      and(eq(bases.ownerId, owner.id), eq(baseGames.baseId, id), eq(baseGames.number, number)),
+    );
+  if (!row) return null;
+  const { kind, start, moves, tags, result } = row;
+  const ruleset = rulesetOf(kind);
+  const root = { id: ROOT, parent: null, move: '' };
+  return recordOf({
+    kind,
+    start: start ?? ruleset.startText,
+    nodes: [root, ...unpackMoves(moves).map((move) => ruleset.code(move))],
+    tags,
+    result,
+    endReason: null,
+  });
+}

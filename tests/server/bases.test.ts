@@ -1,0 +1,380 @@
+import { eq, inArray } from 'drizzle-orm';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { baseFilterSchema, type BaseFilterQuery } from '@/contract/bases';
+import type { GameRecord } from '@/core/game/record';
+import type { Move } from '@/core/game/move';
+import { GAME_KINDS, type GameKind, type Position, type Side } from '@/core/game/ruleset';
+import { gameInfo } from '@/core/game/info';
+import { outcomeFor } from '@/core/game/score-share';
+import { mainLine } from '@/core/game/tree';
+import { rulesetOf } from '@/core/rulesets';
+import { randomSource } from '@/engine/draw';
+import { askBase, askOnward, findBaseGame, listBaseGames } from '@/server/base-answers';
+import { followLibrary, lockBase, staleBases, storeBaseGames } from '@/server/base-games';
+import { indexBase } from '@/server/base-index';
+import { listBases, makeBase, removeBase, type BaseSource } from '@/server/bases';
+import { changeGames } from '@/server/change-games';
+import { makeCollection } from '@/server/collections';
+import { closeDatabase, database, migrateDatabase } from '@/server/database';
+import { insertGames } from '@/server/insert-games';
+import { recordOf } from '@/server/games';
+import type { Owner } from '@/server/owner';
+import { prepareBaseGame } from '@/server/prepared-base-game';
+import { prepareGame } from '@/server/prepared-game';
+import { baseBlocks, baseGames, basePlayers, bases, baseSegments, games } from '@/server/schema';
+import { newAccount } from '../support/accounts';
+import { useOwnDatabase } from '../support/database';
+
+const RESULTS = ['1-0', '0-1', '1/2-1/2', '*'] as const;
+const CONTROLS = [null, '300+3', '1800', '7200'];
+const NAMES = ['Mirela', 'Aino', 'Zoë', null];
+
+/** Games of few moves to choose from, so that they meet again and again, also in another order. */
+function generated(kind: GameKind, count: number): GameRecord[] {
+  const ruleset = rulesetOf(kind);
+  const random = randomSource(5);
+  const pick = <T>(values: readonly T[]): T => values[Math.floor(random() * values.length)]!;
+  return Array.from({ length: count }, (_, index) => {
+    const start =
+      index % 10 === 3
+        ? ruleset.write(ruleset.play(ruleset.start(), ruleset.moves(ruleset.start())[0]!))
+        : ruleset.startText;
+    let position = ruleset.start(start);
+    const codes: string[] = [];
+    for (let ply = 0; ply < 12; ply++) {
+      const moves = ruleset.moves(position);
+      const move = moves[Math.floor(random() ** 2 * Math.min(moves.length, 4))]!;
+      codes.push(ruleset.code(move));
+      position = ruleset.play(position, move);
+    }
+    const tag = (name: string, value: string | number | null) =>
+      value === null ? [] : [{ name, value: String(value) }];
+    return recordOf({
+      kind,
+      start,
+      nodes: [{ id: 0, parent: null, move: '' }, ...codes.slice(0, 4 + (index % 9))],
+      tags: [
+        ...tag('White', pick(NAMES)),
+        ...tag('Black', pick(NAMES)),
+        ...tag('WhiteElo', pick([null, 1400, 1500, 1600])),
+        ...tag('BlackElo', pick([null, 1400, 1500, 1600])),
+        ...tag('Date', pick([null, '2001.05.06', '2002.01.01', '2003'])),
+        ...tag('TimeControl', pick(CONTROLS)),
+        ...tag('Rated', pick([null, 'yes', 'no'])),
+        ...tag('Round', index),
+      ],
+      result: pick(RESULTS),
+      endReason: null,
+    });
+  });
+}
+
+interface Met {
+  record: GameRecord;
+  /** What was played at each position, by its key. */
+  played: Map<bigint, Set<Move | null>>;
+}
+
+/** The same by playing a game through. */
+function playedThrough(record: GameRecord): Met {
+  const ruleset = rulesetOf(record.tree.kind);
+  const played: Met['played'] = new Map();
+  let position = ruleset.start(record.tree.start);
+  for (const move of [...mainLine(record.tree).map(({ move: made }) => made), null]) {
+    const key = ruleset.key(position);
+    played.set(key, (played.get(key) ?? new Set()).add(move));
+    if (move !== null) position = ruleset.play(position, move);
+  }
+  return { record, played };
+}
+
+/** Whether a game is meant, asked of its tags. */
+function isMeant({ record }: Met, filter: BaseFilterQuery, toMove: Side): boolean {
+  const info = gameInfo(record);
+  const within = (value: number | null, text: string | undefined): boolean => {
+    if (text === undefined) return true;
+    const [from = '', to = ''] = text.split('..');
+    return value !== null && value >= Number(from) && value <= Number(to || 9999);
+  };
+  const control = info.timeControlText;
+  const timeClass = control && { '300+3': 'blitz', '1800': 'rapid', '7200': 'long' }[control];
+  return (
+    within(info.players[toMove].rating, filter.rating) &&
+    within(info.date === null ? null : Number(info.date.slice(0, 4)), filter.years) &&
+    (!filter.timeClass || timeClass === filter.timeClass) &&
+    (!filter.rated || info.rated === (filter.rated === 'yes')) &&
+    (!filter.result || record.result === filter.result) &&
+    (filter.fromStart !== 'yes' || record.tree.start === rulesetOf(record.tree.kind).startText)
+  );
+}
+
+const FILTERS: BaseFilterQuery[] = [
+  {},
+  { rating: '1450..1550' },
+  { years: '2002..' },
+  { timeClass: 'blitz', rated: 'yes' },
+  { result: '1-0' },
+  { fromStart: 'yes', rating: '..1500' },
+];
+
+describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('bases', { timeout: 120_000 }, () => {
+  let owner: Owner;
+  const fill = async (id: number): Promise<void> => {
+    await followLibrary(id);
+    await indexBase(id, () => Promise.resolve());
+  };
+  const made = async (name: string, kind: GameKind, source: BaseSource): Promise<number> => {
+    const base = await makeBase(owner, { name, kind, source });
+    if (typeof base === 'string') throw new Error(base);
+    return base.id;
+  };
+  const takeIn = (id: number, records: readonly GameRecord[]): Promise<number> =>
+    database().transaction(async (tx) =>
+      storeBaseGames(
+        tx,
+        (await lockBase(tx, id))!,
+        records.map((record) => prepareBaseGame(record)),
+      ),
+    );
+  const store = (records: readonly GameRecord[]) =>
+    database().transaction((tx) => insertGames(tx, owner, records.map(prepareGame), 'test'));
+  const askedOf = async (id: number, position: string, query: BaseFilterQuery = {}) => {
+    const answer = await askBase(owner, id, position, baseFilterSchema.parse(query));
+    if (typeof answer === 'string') throw new Error(answer);
+    return answer;
+  };
+
+  beforeAll(async () => {
+    await useOwnDatabase('bases_test');
+    await migrateDatabase();
+    owner = await newAccount('Owner');
+  });
+  afterAll(closeDatabase);
+
+  describe.each(GAME_KINDS)('of %s', (kind) => {
+    const ruleset = rulesetOf(kind);
+    const records = generated(kind, 120);
+    const met = records.map(playedThrough);
+    let id = 0;
+
+    beforeAll(async () => {
+      id = await made(`files ${kind}`, kind, { from: 'files' });
+      // in parts of growing segments, the same games twice
+      for (const [from, to] of [
+        [0, 70],
+        [60, 100],
+        [100, 101],
+        [101, 120],
+      ] as const) {
+        await takeIn(id, records.slice(from, to));
+        await indexBase(id, () => Promise.resolve());
+      }
+    });
+
+    /** Positions of the games, each with a text of it. */
+    const positions = (): Map<bigint, Position> => {
+      const found = new Map<bigint, Position>();
+      for (const { tree } of records) {
+        let position = ruleset.start(tree.start);
+        found.set(ruleset.key(position), position);
+        for (const { move } of mainLine(tree)) {
+          position = ruleset.play(position, move);
+          found.set(ruleset.key(position), position);
+        }
+      }
+      return found;
+    };
+
+    it('holds a game once, in few segments', async () => {
+      const [row] = await database().select().from(bases).where(eq(bases.id, id));
+      expect(row).toMatchObject({ size: 120, indexed: 120 });
+      const segments = await database()
+        .select()
+        .from(baseSegments)
+        .where(eq(baseSegments.baseId, id));
+      expect(segments.length).toBeLessThan(4);
+    });
+
+    it.each(FILTERS)('tells what looking at all games tells, asked for %j', async (filter) => {
+      for (const [key, position] of positions()) {
+        const toMove = ruleset.side(position);
+        const meant = met.filter((one) => one.played.has(key) && isMeant(one, filter, toMove));
+        const answer = await askedOf(id, ruleset.write(position), filter);
+        expect(answer.games).toBe(meant.length);
+        const byMove = new Map<string | null, Met[]>();
+        for (const one of meant)
+          for (const move of one.played.get(key)!) {
+            const code = move === null ? null : ruleset.code(move);
+            byMove.set(code, [...(byMove.get(code) ?? []), one]);
+          }
+        const count = (some: readonly Met[], outcome: string): number =>
+          some.filter(({ record }) => outcomeFor(record.result, toMove) === outcome).length;
+        const scoreOf = (some: readonly Met[]) => ({
+          won: count(some, 'won'),
+          drawn: count(some, 'drawn'),
+          lost: count(some, 'lost'),
+        });
+        expect(
+          new Map(answer.moves.map(({ move, games, score }) => [move, { games, score }])),
+        ).toEqual(
+          new Map(
+            Array.from(byMove, ([move, some]) => [
+              move,
+              { games: some.length, score: scoreOf(some) },
+            ]),
+          ),
+        );
+        expect(answer.usual).toEqual(scoreOf(met.filter((one) => isMeant(one, filter, toMove))));
+      }
+    });
+
+    it('tells by what other ways games came to where a move leads', async () => {
+      const start = ruleset.start();
+      const onward = await askOnward(owner, id, ruleset.write(start), {});
+      if (typeof onward === 'string') throw new Error(onward);
+      expect(onward.length).toBeGreaterThan(1);
+      let more = 0;
+      for (const { move, reached } of onward) {
+        const key = ruleset.key(ruleset.play(start, ruleset.parseCode(move)!));
+        expect(reached).toBe(met.filter(({ played }) => played.has(key)).length);
+        more +=
+          reached -
+          met.filter(({ played }) => played.get(ruleset.key(start))?.has(ruleset.parseCode(move)!))
+            .length;
+      }
+      expect(more).toBeGreaterThan(0);
+    });
+
+    it('lists the games of a position, and gives each as it was', async () => {
+      const start = ruleset.startText;
+      const [first] = (await askedOf(id, start)).moves;
+      for (const order of ['rating', 'latest'] as const) {
+        const listed = await listBaseGames(owner, id, start, {
+          filter: {},
+          move: first!.move!,
+          order,
+        });
+        if (typeof listed === 'string') throw new Error(listed);
+        expect(listed.length).toBe(Math.min(50, first!.games));
+        const ranks = listed.map(({ ratings, date }) =>
+          order === 'latest'
+            ? Number(date?.slice(0, 4) ?? 0)
+            : (ratings[0] ?? 0) + (ratings[1] ?? 0),
+        );
+        expect(ranks).toEqual(ranks.toSorted((a, b) => b - a));
+        for (const { number, move, result, players } of listed) {
+          expect(move).toBe(first!.move);
+          const record = (await findBaseGame(owner, id, number))!;
+          expect(record.result).toBe(result);
+          expect(players).toEqual(gameInfo(record).players.map(({ name }) => name));
+          const same = records.find(({ tags }) => tags.at(-1)!.value === record.tags.at(-1)!.value);
+          expect({ ...record, tree: [...record.tree.nodes] }).toEqual({
+            ...same!,
+            tree: [...same!.tree.nodes],
+          });
+        }
+      }
+    });
+
+    it('finds the games of a player, on either side or on one', async () => {
+      const [player] = await database()
+        .select()
+        .from(basePlayers)
+        .where(eq(basePlayers.name, 'Mirela'))
+        .limit(1);
+      const [mine] = await database()
+        .select()
+        .from(basePlayers)
+        .where(eq(basePlayers.baseId, id))
+        .then((rows) => rows.filter(({ name }) => name === 'Mirela'));
+      expect(player).toBeDefined();
+      for (const [side, sides] of [
+        [undefined, [0, 1]],
+        ['first', [0]],
+        ['second', [1]],
+      ] as const) {
+        const { games: found } = await askedOf(id, ruleset.startText, {
+          player: String(mine!.id),
+          ...(side && { side }),
+        });
+        const key = ruleset.key(ruleset.start());
+        expect(found).toBe(
+          met.filter(
+            ({ record, played }) =>
+              played.has(key) &&
+              sides.some((one) => gameInfo(record).players[one].name === 'Mirela'),
+          ).length,
+        );
+      }
+    });
+
+    it('has nothing of what never came, and refuses what is no position', async () => {
+      const empty = kind === 'chess' ? '8/8/8/8/8/8/8/K1k5 w - - 0 1' : '8k/9/9/9/9/9/9/9/K8 b - 1';
+      expect(await askedOf(id, empty)).toMatchObject({ games: 0, moves: [] });
+      expect(await askBase(owner, id, 'nonsense', {})).toBe('unfit');
+      const other = rulesetOf(kind === 'chess' ? 'shogi' : 'chess').startText;
+      expect(await askBase(owner, id, other, {})).toBe('unfit');
+      const stranger = await newAccount(`Stranger ${kind}`);
+      expect(await askBase(stranger, id, ruleset.startText, {})).toBe('missing');
+      expect(await askOnward(stranger, id, ruleset.startText, {})).toBe('missing');
+      expect(await findBaseGame(stranger, id, 0)).toBeNull();
+      expect(await removeBase(stranger, id)).toBe(false);
+    });
+  });
+
+  it('follows the library: what comes, changes, moves or is deleted', async () => {
+    const { startText } = rulesetOf('chess');
+    const records = generated('chess', 13).filter(({ tree }) => tree.start === startText);
+    const stored = await store(records);
+    const all = stored.map(({ id }) => id);
+    const collection = await makeCollection(owner, 'followed');
+    const id = await made('library', 'chess', { from: 'library' });
+    const some = await made('collection', 'chess', { from: 'collection', id: collection!.id });
+    const sizes = async () => {
+      const stale = await staleBases();
+      for (const base of [id, some]) if (stale.includes(base)) await fill(base);
+      const listed = await listBases(owner, 'chess');
+      return [id, some].map((base) => listed.find((one) => one.id === base)!.games);
+    };
+    const asked = async (base: number): Promise<number> => (await askedOf(base, startText)).games;
+    expect(await sizes()).toEqual([12, 0]);
+    expect(await asked(id)).toBe(12);
+    expect(await staleBases()).not.toContain(some);
+    await changeGames(owner, { ids: all.slice(0, 5) }, { do: 'put', collection: collection!.id });
+    expect(await sizes()).toEqual([12, 5]);
+    expect(await asked(some)).toBe(5);
+    await changeGames(owner, { ids: all.slice(0, 2) }, { do: 'delete' });
+    expect(await sizes()).toEqual([10, 3]);
+    expect([await asked(id), await asked(some)]).toEqual([10, 3]);
+    // a changed game counts as it is now
+    await database()
+      .update(games)
+      .set({ version: 2, result: '1-0' })
+      .where(inArray(games.id, [all[2]!]));
+    expect(await sizes()).toEqual([10, 3]);
+    expect([await asked(id), await asked(some)]).toEqual([10, 3]);
+  });
+
+  it('is refused twice under one name, of what is not there, and where there are too many', async () => {
+    const make = (name: string, source: BaseSource) =>
+      makeBase(owner, { name, kind: 'chess', source });
+    await make('taken', { from: 'files' });
+    expect(await make('taken', { from: 'library' })).toBe('taken');
+    const stranger = await newAccount('Collector');
+    const theirs = await makeCollection(stranger, 'theirs');
+    expect(await make('other', { from: 'collection', id: theirs!.id })).toBe('missing');
+    for (let index = (await listBases(owner)).length; index < 50; index++)
+      expect(await make(`base ${index}`, { from: 'files' })).toHaveProperty('id');
+    expect(await make('one more', { from: 'files' })).toBe('tooMany');
+  });
+
+  it('goes with all that it holds', async () => {
+    const [base] = (await listBases(owner)).filter(({ name }) => name === 'files chess');
+    expect(await removeBase(owner, base!.id)).toBe(true);
+    for (const table of [baseGames, basePlayers, baseSegments])
+      expect(await database().$count(table, eq(table.baseId, base!.id))).toBe(0);
+    const segments = await database().select({ id: baseSegments.id }).from(baseSegments);
+    const left = await database().selectDistinct({ id: baseBlocks.segmentId }).from(baseBlocks);
+    for (const { id } of left) expect(segments.map((one) => one.id)).toContain(id);
+  });
+});
