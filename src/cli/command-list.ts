@@ -60,6 +60,14 @@ export const COMMANDS: Readonly<Record<string, Command>> = {
     usage: ['demo                      play the demo games anew'],
     run: async () => (await import('./demo')).remakeDemo(),
   },
+  base: {
+    usage: [
+      'base build NAME FILE ...  take games into a base, which is made where there is none',
+      'base ask NAME POSITION|- [--json]    what was played at a FEN or SFEN (--account NAME: whose base; else the demo account)',
+    ],
+    run: async (words, { account, json }) =>
+      (await import('./base')).base(words, { account, json: json === true }),
+  },
   legal: {
     usage: ['legal [--json] POSITION|-            legal moves of a FEN or SFEN'],
     run: async ([position], { json }) => (await import('./legal')).legal(position, json === true),

@@ -6,6 +6,7 @@ interface PlainOptions {
   from?: string;
   to?: string;
   out?: string;
+  account?: string;
   json?: boolean;
   engine?: boolean;
   replace?: boolean;
@@ -16,7 +17,7 @@ interface PlainOptions {
 export type Options = PlainOptions & CheckedOptions;
 
 const FLAGS = ['json', 'engine', 'replace', 'resume', 'help'] as const;
-const WORDS = ['from', 'to', 'out'] as const;
+const WORDS = ['from', 'to', 'out', 'account'] as const;
 /** Those that say how much or how many. */
 const CHECKED = [
   'preset',
@@ -39,9 +40,9 @@ export async function readArguments(
   args: readonly string[],
 ): Promise<{ positionals: string[]; options: Options }> {
   const { values, positionals } = parsedOrRefused(args);
-  const { from, to, out, json, engine, replace, resume, help, ...rest } = values;
+  const { from, to, out, account, json, engine, replace, resume, help, ...rest } = values;
   const plain = Object.fromEntries(
-    Object.entries({ from, to, out, json, engine, replace, resume, help }).filter(
+    Object.entries({ from, to, out, account, json, engine, replace, resume, help }).filter(
       ([, value]) => value !== undefined,
     ),
   );
