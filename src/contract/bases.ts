@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { RESULTS } from '@/core/game/result';
-import { GAME_KINDS, type Side } from '@/core/game/ruleset';
+import { GAME_KINDS } from '@/core/game/ruleset';
 import { recordSchema, scoreSchema } from '@/core/game/serial';
 import { TIME_CLASSES } from '@/core/game/time-class';
 import type { BaseFilter } from '@/core/base/facts';
@@ -49,43 +49,44 @@ export const makeBase = contract('POST', '/api/bases', {
 /** The library's games stay. */
 export const removeBase = contract('DELETE', '/api/bases/[id]', { needs: 'own' });
 
-const YEAR = /^\d{4}$/;
-const RATING = /^\d{1,4}$/;
-const OPEN = { from: 0, to: 9999 };
-
-/** What lies between two whole numbers, either of which may be open, as `from..to`. */
-const numbers = (end: RegExp) =>
-  z
-    .string()
-    .refine((text) => {
-      const ends = text.split('..');
-      return ends.length === 2 && ends.every((one) => one === '' || end.test(one));
-    })
-    .transform((text): readonly [number, number] => {
-      const { from, to } = readSpan(text);
-      return [Number(from ?? OPEN.from), Number(to ?? OPEN.to)];
-    });
-
-const yesNo = z.enum(['yes', 'no']).transform((text) => text === 'yes');
+/** What lies between two whole numbers of up to four digits, either of which may be open, as `from..to`. */
+const span = z.string().regex(/^(?:\d{1,4}\.\.\d{0,4}|\.\.\d{1,4})$/);
+const yes = z.enum(['yes', 'no']);
 
 /** Which games of a base count, as an address has it; what is left out does not matter. */
 export const baseFilterSchema = z.object({
   /** Of the side to move. */
-  rating: numbers(RATING).optional(),
-  years: numbers(YEAR).optional(),
+  rating: span.optional(),
+  years: span.optional(),
   timeClass: z.enum(TIME_CLASSES).optional(),
-  rated: yesNo.optional(),
+  rated: yes.optional(),
   result: z.enum(RESULTS).optional(),
   /** A player of the base, and the side on which they are to have played. */
   player: row.optional(),
-  side: z
-    .enum(['first', 'second'])
-    .transform((side): Side => (side === 'first' ? 0 : 1))
-    .optional(),
-  fromStart: yesNo.optional(),
-}) satisfies z.ZodType<BaseFilter>;
-/** The same as an address has it. */
-export type BaseFilterQuery = Partial<Record<keyof BaseFilter, string>>;
+  side: z.enum(['first', 'second']).optional(),
+  fromStart: yes.optional(),
+});
+export type BaseFilterQuery = z.infer<typeof baseFilterSchema>;
+
+const OPEN = { from: 0, to: 9999 };
+
+const numbers = (text: string | undefined): readonly [number, number] | undefined => {
+  if (text === undefined) return undefined;
+  const { from, to } = readSpan(text);
+  return [Number(from ?? OPEN.from), Number(to ?? OPEN.to)];
+};
+
+/** The same as core has it. */
+export const readBaseFilter = (query: BaseFilterQuery): BaseFilter => ({
+  rating: numbers(query.rating),
+  years: numbers(query.years),
+  timeClass: query.timeClass,
+  rated: query.rated && query.rated === 'yes',
+  result: query.result,
+  player: query.player,
+  side: query.side && (query.side === 'first' ? 0 : 1),
+  fromStart: query.fromStart && query.fromStart === 'yes',
+});
 
 /** FEN or SFEN. */
 const position = z.string().min(1).max(200);

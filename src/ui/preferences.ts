@@ -4,6 +4,7 @@ import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import { useLocale } from 'next-intl';
 import type { WritingName } from '@/core/game/ruleset';
+import type { BaseFilterQuery } from '@/contract/bases';
 import { USUAL_COLUMNS, type Column } from '@/contract/library';
 import { USUAL_REMARKS, type Remarks } from '@/core/review/remarks';
 
@@ -36,6 +37,9 @@ interface Preferences {
   remarks: Remarks;
   /** What the library shows of games, in this order. */
   columns: readonly Column[];
+  /** The bases that the Desk asks, by their ids, and which of their games count. */
+  askedBases: readonly number[];
+  baseFilter: BaseFilterQuery;
   /** What a person has put together and named. */
   presets: readonly Preset[];
   set(change: Partial<Omit<Preferences, 'set'>>): void;
@@ -56,6 +60,8 @@ export const usePreferences = create<Preferences>()(
       sweepOnImport: null,
       remarks: USUAL_REMARKS,
       columns: USUAL_COLUMNS,
+      askedBases: [],
+      baseFilter: {},
       presets: [],
       set: (change) => set(change),
     }),

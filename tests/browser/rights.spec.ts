@@ -27,6 +27,7 @@ interface Things {
   link: string;
   player: number;
   filter: number;
+  base: number;
 }
 
 interface Door {
@@ -35,7 +36,7 @@ interface Door {
   of?: keyof Things;
   query?: string;
   body?: unknown;
-  /** It may have been over before it was asked for. */
+  /** The owner may find nothing there: it was over before it was asked for, or never was. */
   mayBeOver?: boolean;
   /** What the owner does first, so that there is something to ask for. */
   first?(owner: APIRequestContext, things: Things): Promise<void>;
@@ -64,6 +65,12 @@ const newFilter = async (owner: APIRequestContext, things: Things): Promise<void
   things.filter = ((await answer.json()) as { id: number }).id;
 };
 
+const newBase = async (owner: APIRequestContext, things: Things): Promise<void> => {
+  const data = { name: `b${Math.random()}`, kind: 'chess', source: { from: 'files' } };
+  things.base = ((await (await owner.post('/api/bases', { data })).json()) as { id: number }).id;
+};
+const START = `position=${encodeURIComponent('rnbqkbnr/pppppppp/8/8/8/8/PPPPPPPP/RNBQKBNR w KQkq - 0 1')}`;
+
 /** Every way into the app; one that is not here fails the test. */
 const DOORS: Record<string, Door> = {
   'GET api/health': { needs: 'nothing' },
@@ -74,6 +81,21 @@ const DOORS: Record<string, Door> = {
   'PUT api/account': { needs: 'account', body: { current: 'wrong', password: PASSWORD } },
   'POST api/account/close': { needs: 'account', body: { password: 'wrong' } },
   'GET api/account/archive': { needs: 'account' },
+  'GET api/bases': { needs: 'account' },
+  'POST api/bases': {
+    needs: 'account',
+    body: { name: 'Mine', kind: 'chess', source: { from: 'files' } },
+  },
+  'GET api/bases/[id]/game': {
+    needs: 'mine',
+    of: 'base',
+    query: '?number=0',
+    mayBeOver: true,
+  },
+  'GET api/bases/[id]/games': { needs: 'mine', of: 'base', query: `?${START}` },
+  'GET api/bases/[id]/moves': { needs: 'mine', of: 'base', query: `?${START}` },
+  'GET api/bases/[id]/onward': { needs: 'mine', of: 'base', query: `?${START}` },
+  'DELETE api/bases/[id]': { needs: 'mine', of: 'base', first: newBase },
   'GET api/batches': { needs: 'account' },
   'POST api/batches': { needs: 'account', body: { onlyNew: true, settings: sweep } },
   'PUT api/batches/[id]': { needs: 'mine', of: 'batch', body: { paused: true } },
@@ -131,6 +153,7 @@ const DOORS: Record<string, Door> = {
   'GET shared/[link]': { needs: 'nothing', of: 'link' },
   'page /': { needs: 'account' },
   'page account': { needs: 'account' },
+  'page bases': { needs: 'account' },
   'page desk': { needs: 'account', query: '?kind=chess' },
   'page games/[id]': { needs: 'read', of: 'game' },
   'page games/[id]/print': { needs: 'read', of: 'game' },
@@ -287,8 +310,11 @@ test('who may come through which door', async ({ baseURL: base }) => {
     collection,
     link: link!,
     filter: 0,
+    base: 0,
     player: Number(/\/players\/(\d+)/.exec(await (await owner.get('/players')).text())![1]),
   };
+
+  await newBase(owner, things);
 
   for (const [name, door] of Object.entries(DOORS)) {
     const [kind, place] = name.split(' ') as [Method | 'page', string];

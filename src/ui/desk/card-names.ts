@@ -1,6 +1,7 @@
 /** All cards of the Desk, in the order in which they stand at first. */
 export const CARDS = [
   'lines',
+  'base',
   'review',
   'candidates',
   'studies',

@@ -11,6 +11,7 @@ import {
   type DragEndEvent,
 } from '@dnd-kit/core';
 import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import { BaseCard } from './base-card';
 import { CalculationCard } from './calculation-card';
 import { CandidatesCard } from './candidates-card';
 import type { CardName } from './card-names';
@@ -24,6 +25,7 @@ import { StudiesCard } from './studies-card';
 
 const CARD: Record<CardName, ComponentType> = {
   lines: LinesCard,
+  base: BaseCard,
   review: ReviewCard,
   candidates: CandidatesCard,
   studies: StudiesCard,

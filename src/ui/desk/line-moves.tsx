@@ -54,6 +54,7 @@ export function LineMoves({
   place,
   codes,
   passed = false,
+  most = MOST_MOVES,
   onPick,
   onPreview,
 }: {
@@ -61,6 +62,8 @@ export function LineMoves({
   codes: readonly string[];
   /** The line belongs to the side that is not to move: a threat. */
   passed?: boolean;
+  /** As many of them as are shown. */
+  most?: number;
   /** @param length how many moves, up to the one that was picked */
   onPick?: (length: number) => void;
   onPreview(preview: Preview | null): void;
@@ -68,7 +71,7 @@ export function LineMoves({
   const ruleset = useDesk(({ view }) => view.ruleset);
   const notation = useShogiNotation();
   const start = passed ? ruleset.play(place.position, NULL_MOVE) : place.position;
-  const line = readLine(ruleset, start, codes.slice(0, MOST_MOVES), null, notation);
+  const line = readLine(ruleset, start, codes.slice(0, most), null, notation);
   return line.map(({ text, number, position, move }, index) => {
     const show = (): void => onPreview({ position, move, text });
     const hide = (): void => onPreview(null);

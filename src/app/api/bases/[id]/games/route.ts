@@ -6,5 +6,11 @@ import { answered } from '../answered';
 export const GET = serve(
   contract.listBaseGames,
   async ({ owner, id, query: { position, move, order, ...filter } }) =>
-    answered(await listBaseGames(owner, id, position, { filter, move, order })),
+    answered(
+      await listBaseGames(owner, id, position, {
+        filter: contract.readBaseFilter(filter),
+        move,
+        order,
+      }),
+    ),
 );

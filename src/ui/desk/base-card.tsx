@@ -1,0 +1,199 @@
+'use client';
+
+import { useState } from 'react';
+import Link from 'next/link';
+import { useTranslations } from 'next-intl';
+import { useQueries, useQuery, useQueryClient } from '@tanstack/react-query';
+import Button from 'react-bootstrap/Button';
+import {
+  askBase,
+  askOnward,
+  listBases,
+  type Base,
+  type BaseAnswer,
+  type Onward,
+} from '@/contract/bases';
+import { shareOf } from '@/core/game/score-share';
+import { call } from '../call';
+import { readLine } from '../move-text';
+import { usePreferences, useShogiNotation } from '../preferences';
+import { useServerEvents } from '../server-events';
+import { BaseFilterForm, isFiltered } from './base-filter';
+import { BaseGames } from './base-games';
+import { BaseMoves } from './base-moves';
+import { useCardPlace } from './card-place';
+import { DeskCard } from './desk-card';
+import { useDesk, useMay } from './desk-store';
+import { useLinePreview } from './line-moves';
+
+/** As many bases as stand side by side. */
+const MOST_ASKED = 3;
+const FRESH_MS = 60_000;
+
+/** What a base says of what is on the board; null while it is being asked, or where it can't be. */
+export interface Asked {
+  base: Base;
+  answer: BaseAnswer | null;
+}
+
+/** What was played here before: by the games of one base or of several side by side. */
+export function BaseCard() {
+  const t = useTranslations('base');
+  const client = useQueryClient();
+  const place = useCardPlace();
+  const mayAsk = useMay('own');
+  const ruleset = useDesk(({ view }) => view.ruleset);
+  const { asked: wanted, bases, toggle } = useAskedBases(ruleset.kind, mayAsk);
+  const filter = usePreferences((state) => state.baseFilter);
+  const position = ruleset.write(place.position);
+  const [move, setMove] = useState<string | null>(null);
+  const { card, onPreview, preview } = useLinePreview<HTMLDivElement>();
+  useServerEvents(
+    (event) => {
+      if (event.type === 'base') void client.invalidateQueries({ queryKey: ['bases'] });
+    },
+    () => void client.invalidateQueries({ queryKey: ['bases'] }),
+  );
+  const answers = useQueries({
+    queries: wanted.map((base) => ({
+      queryKey: ['bases', 'moves', base.id, base.indexed, position, filter],
+      queryFn: () => call(askBase, { id: base.id, query: { ...filter, position } }),
+      staleTime: FRESH_MS,
+    })),
+  });
+  const asked: Asked[] = wanted.map((base, index) => ({
+    base,
+    answer: answers[index]?.data ?? null,
+  }));
+  const [first] = asked;
+  const { data: onward } = useQuery({
+    queryKey: ['bases', 'onward', first?.base.id, first?.base.indexed, position, filter],
+    queryFn: () => call(askOnward, { id: first!.base.id, query: { ...filter, position } }),
+    enabled: (first?.answer?.moves.length ?? 0) > 0,
+    staleTime: FRESH_MS,
+  });
+  const isShown = first?.answer?.moves.some((one) => one.move === move) ?? false;
+  return (
+    <DeskCard
+      name="base"
+      title={t('title')}
+      className="base-card"
+      bodyRef={card}
+      spreads
+      headline={first?.answer ? <Headline answer={first.answer} /> : t('headlineNone')}
+      tools={
+        <Link href="/bases" className="small">
+          {t('manage')}
+        </Link>
+      }
+    >
+      {bases?.length === 0 && <p className="soft m-0">{t(mayAsk ? 'none' : 'notYours')}</p>}
+      {bases !== undefined && bases.length > 0 && (
+        <div className="base-choice" role="group" aria-label={t('which')}>
+          {bases.map((base) => (
+            <Button
+              key={base.id}
+              variant="plain"
+              size="sm"
+              aria-pressed={wanted.some(({ id }) => id === base.id)}
+              title={t('whichTitle', { games: base.games })}
+              onClick={() => toggle(base.id)}
+            >
+              {base.name}
+            </Button>
+          ))}
+        </div>
+      )}
+      {first && <BaseFilterForm kind={ruleset.kind} />}
+      {asked.map(({ base, answer }) => (
+        <BaseSays key={base.id} base={base} answer={answer} filtered={isFiltered(filter)} />
+      ))}
+      {first?.answer && first.answer.moves.length > 0 && (
+        <BaseMoves
+          asked={asked}
+          onward={onward ?? NOTHING}
+          place={place}
+          chosen={isShown ? move : null}
+          onChoose={setMove}
+          onPreview={onPreview}
+        />
+      )}
+      {first?.answer && first.answer.games > 0 && (
+        <BaseGames
+          base={first.base}
+          place={place}
+          position={position}
+          move={isShown ? move : null}
+          onPreview={onPreview}
+        />
+      )}
+      {preview}
+    </DeskCard>
+  );
+}
+
+const NOTHING: Onward = [];
+
+/** The reader's bases for a game, and those of them that are asked, in the order in which they were chosen. */
+function useAskedBases(kind: Base['kind'], mayAsk: boolean) {
+  const { data: bases } = useQuery({
+    queryKey: ['bases', 'list', kind],
+    queryFn: () => call(listBases, { query: { kind } }),
+    enabled: mayAsk,
+  });
+  const chosen = usePreferences((state) => state.askedBases);
+  const set = usePreferences((state) => state.set);
+  const known = chosen.flatMap((id) => bases?.find((base) => base.id === id) ?? []);
+  const asked = known.length > 0 ? known : (bases ?? []).slice(0, 1);
+  const toggle = (id: number): void => {
+    const others = chosen.filter((one) => !asked.some((base) => base.id === one));
+    const ids = asked.map((base) => base.id);
+    const next = ids.includes(id)
+      ? ids.filter((one) => one !== id)
+      : [...ids, id].slice(-MOST_ASKED);
+    set({ askedBases: [...others, ...next] });
+  };
+  return { bases: mayAsk ? bases : [], asked, toggle };
+}
+
+/** How many games, and the moves played most. */
+function Headline({ answer: { games, moves } }: { answer: BaseAnswer }) {
+  const t = useTranslations('base');
+  const ruleset = useDesk(({ view }) => view.ruleset);
+  const notation = useShogiNotation();
+  const place = useCardPlace();
+  if (games === 0) return t('headlineNew');
+  const said = moves
+    .filter(({ move }) => move !== null)
+    .slice(0, 2)
+    .map((one) => {
+      const [read] = readLine(ruleset, place.position, [one.move!], null, notation);
+      return `${read?.text ?? one.move} ${Math.round((100 * one.games) / games)} %`;
+    });
+  return t('headline', { games, moves: said.join(', ') });
+}
+
+/** How much a base has to say, and what its games come to elsewhere. */
+function BaseSays({
+  base,
+  answer,
+  filtered,
+}: {
+  base: Base;
+  answer: BaseAnswer | null;
+  filtered: boolean;
+}) {
+  const t = useTranslations('base');
+  if (!answer) return null;
+  const usual = shareOf(answer.usual);
+  return (
+    <p className="soft small m-0" role="status">
+      <strong>{base.name}</strong>{' '}
+      {answer.games === 0
+        ? t(filtered ? 'noneSuits' : 'neverHere', { games: base.games })
+        : t('says', { games: answer.games, of: base.games })}
+      {usual !== null && answer.games > 0 && ` · ${t('usual', { share: usual.toFixed(0) })}`}
+      {base.indexed < base.games && ` · ${t('notYet', { games: base.games - base.indexed })}`}
+    </p>
+  );
+}
