@@ -1,22 +1,24 @@
-import { existsSync, readFileSync } from 'node:fs';
 import { eq, sql } from 'drizzle-orm';
 import { chess } from '@/core/chess/ruleset';
 import { CHOICE_NAMES, CHOICES, filterQuery, type GameFilter } from '@/contract/game-filter';
-import { importStatusSchema } from '@/contract/imports';
 import { COLUMNS, orderText, STRETCH } from '@/contract/library';
 import { SIDE_FIGURES } from '@/core/review/game-figures';
 import { randomSource } from '@/engine/draw';
-import { closeAccount, findAccount, makeAccount } from '@/server/accounts';
-import { closeDatabase, database } from '@/server/database';
+import { database } from '@/server/database';
 import { games } from '@/server/schema';
-import { settings } from '@/server/settings';
 import { changePlayer, listPlayers } from '@/server/players';
-import { CommandError } from '../exit';
-import { runningServer } from '../serve/run-file';
 import { besideServer } from './browser';
 import { report } from './figures';
+import {
+  asking,
+  importPaces,
+  megabytesOf,
+  quantile,
+  timed,
+  withVisitor,
+  type Visitor,
+} from './server';
 
-const PASSWORD = 'a password for a bench';
 const PLIES = 80;
 /** Games of a file that comes in while others look at theirs. */
 const BESIDE = 15_000;
@@ -28,21 +30,14 @@ const USERS = 50;
 const SECONDS = 20;
 
 /** What a library of many generated games costs beside the server that is running: to take in, to look at, and to share the server with others. */
-export async function benchLibrary(count = USUAL_GAMES): Promise<void> {
-  const running = await runningServer(settings().data);
-  if (!running)
-    throw new CommandError('Start Bektra first (./bektra start), then run this bench beside it.');
-  const name = `Bench ${Date.now()}`;
-  const account = (await makeAccount(name, PASSWORD))!;
-  try {
-    const cookie = await signIn(running.url, name);
-    const ask = (path: string): Promise<Response> =>
-      fetch(new URL(path, running.url), { headers: { cookie } });
+export const benchLibrary = (count = USUAL_GAMES): Promise<void> =>
+  withVisitor(async (visitor, account, parts) => {
+    const ask = asking(visitor);
     const lines = randomLines();
-    const before = megabytesOf(running.parts);
+    const before = megabytesOf(parts);
     let most = before;
-    const watch = setInterval(() => (most = Math.max(most, megabytesOf(running.parts))), 100);
-    const paces = await importPaces(running.url, cookie, fileOf(lines, 0, count));
+    const watch = setInterval(() => (most = Math.max(most, megabytesOf(parts))), 100);
+    const paces = await importPaces(visitor, fileOf(lines, 0, count));
     clearInterval(watch);
     report(
       `import of ${count} games of ${PLIES} plies`,
@@ -54,27 +49,11 @@ export async function benchLibrary(count = USUAL_GAMES): Promise<void> {
     const self = (await listPlayers(account)).find(({ name: known }) => known === OWN_NAME)!;
     await changePlayer(account, self.id, { isSelf: true, join: [] });
     await views(ask, count);
-    await scrolling(cookie);
-    await crowd(running.url, cookie, lines);
-  } finally {
-    await closeAccount((await findAccount(name))!, PASSWORD);
-    await closeDatabase();
-  }
-}
+    await scrolling(visitor);
+    await crowd(visitor, lines);
+  });
 
 const OWN_NAME = 'Mirela Tanase';
-const quantile = (values: readonly number[], share: number): number =>
-  values.toSorted((a, b) => a - b)[Math.min(values.length - 1, Math.floor(share * values.length))]!;
-
-async function signIn(server: string, name: string): Promise<string> {
-  const answer = await fetch(new URL('/api/account/session', server), {
-    method: 'POST',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ name, password: PASSWORD }),
-  });
-  return answer.headers.getSetCookie()[0]!.split(';')[0]!;
-}
-
 /** Lines of random legal moves, as PGN has them. */
 function randomLines(): string[] {
   const random = randomSource(1);
@@ -118,44 +97,6 @@ function fileOf(lines: readonly string[], from: number, count: number): string {
 
 const pad = (number: number): string => String(number).padStart(2, '0');
 
-/** Milliseconds a game of a file that is sent: of all until the last is stored, and of the first and last tenth. */
-async function importPaces(
-  server: string,
-  cookie: string,
-  pgn: string,
-): Promise<{ whole: number; first: number; last: number }> {
-  const started = performance.now();
-  const sent = await fetch(new URL('/api/imports?name=bench.pgn', server), {
-    method: 'POST',
-    headers: { cookie },
-    body: pgn,
-  });
-  let status = importStatusSchema.parse(await sent.json());
-  const seen = [{ at: started, read: 0 }];
-  while (status.state === 'queued' || status.state === 'running') {
-    await new Promise((resolve) => setTimeout(resolve, 250));
-    const answer = await fetch(new URL(`/api/imports/${status.id}`, server), {
-      headers: { cookie },
-    });
-    status = importStatusSchema.parse(await answer.json());
-    seen.push({ at: performance.now(), read: status.read });
-  }
-  if (status.state !== 'done') throw new Error(`the import is ${status.state}`);
-  if (status.kept < status.read)
-    throw new Error(`only ${status.kept} of ${status.read} games are new`);
-  const begun = seen.findLast(({ read }) => read === 0)!;
-  const within = (from: number, to: number): number => {
-    const some = seen.filter(({ read }) => read >= from * status.read && read <= to * status.read);
-    const [first, last] = [from === 0 ? begun : some[0]!, some.at(-1)!];
-    return (last.at - first.at) / (last.read - first.read);
-  };
-  return {
-    whole: (performance.now() - started) / status.read,
-    first: within(0, 0.1),
-    last: within(0.9, 1),
-  };
-}
-
 /** Half of the games are given figures as a sweep would leave them. */
 async function fillFigures(ownerId: string): Promise<void> {
   const random = sql.raw(`array[${SIDE_FIGURES.map(() => 'random() * 100').join(', ')}]`);
@@ -183,14 +124,6 @@ const FILTERS: readonly GameFilter[] = [
 
 const viewQuery = (filter: GameFilter, sort: string, from: number): string =>
   `/api/games?${filterQuery(filter)}&sort=${sort}&from=${from}&count=${STRETCH}`;
-
-async function timed(work: () => Promise<Response>): Promise<number> {
-  const started = performance.now();
-  const answer = await work();
-  if (!answer.ok) throw new Error(`the server answered ${answer.status}`);
-  await answer.arrayBuffer();
-  return performance.now() - started;
-}
 
 /** Every order and every filter, at the beginning and deep in the list. */
 async function views(ask: (path: string) => Promise<Response>, count: number): Promise<void> {
@@ -222,7 +155,7 @@ async function views(ask: (path: string) => Promise<Response>, count: number): P
 const SCROLL = { step: 120, time: 5000 };
 
 /** How many frames a second a browser shows while the list is scrolled without a pause. */
-async function scrolling(cookie: string): Promise<void> {
+async function scrolling({ cookie }: Visitor): Promise<void> {
   const { server, browser } = await besideServer();
   try {
     const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
@@ -258,19 +191,9 @@ async function scrolling(cookie: string): Promise<void> {
   }
 }
 
-/** Memory in use by the worker among the parts of the app. */
-function megabytesOf(parts: readonly number[]): number {
-  for (const pid of parts) {
-    const at = `/proc/${pid}`;
-    if (!existsSync(at) || !readFileSync(`${at}/cmdline`, 'utf8').includes('worker')) continue;
-    const [, kilobytes] = /VmRSS:\s+(\d+)/.exec(readFileSync(`${at}/status`, 'utf8')) ?? [];
-    return Math.round(Number(kilobytes) / 1024);
-  }
-  return 0;
-}
-
 /** Users who look at the demo account's games, one view a second each, beside an import. */
-async function crowd(server: string, owner: string, lines: readonly string[]): Promise<void> {
+async function crowd(owner: Visitor, lines: readonly string[]): Promise<void> {
+  const { server } = owner;
   const visitors = await Promise.all(
     Array.from({ length: USERS }, async () => {
       const answer = await fetch(new URL('/api/account/demo', server), { method: 'POST' });
@@ -280,7 +203,7 @@ async function crowd(server: string, owner: string, lines: readonly string[]): P
   const times: number[] = [];
   let errors = 0;
   const until = performance.now() + SECONDS * 1000;
-  const importing = importPaces(server, owner, fileOf(lines, 10_000_000, BESIDE));
+  const importing = importPaces(owner, fileOf(lines, 10_000_000, BESIDE));
   await Promise.all(
     visitors.map(async (cookie, user) => {
       await new Promise((resolve) => setTimeout(resolve, (1000 * user) / USERS));
