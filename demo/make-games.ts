@@ -12,26 +12,11 @@ import { randomSource } from '@/engine/draw';
 import { playGame, type Level, type PlayedGame } from '@/engine/self-play';
 import type { SearchModule } from '@/engine/search-module';
 import { HASTE, nodesOf, TEMPERATURE } from './levels';
+import { thinkingTimes } from './thinking-times';
 import { LIBRARIES, OPENINGS, type Contestant, type DemoEvent } from './scenario';
 
 /** Of whose games they are. */
 const CLUB = { club: 'Velden Chess Club', country: 'AUT' };
-
-/** Seconds thought about each move: longer in the middle of the game, short when time runs out, now and then none. */
-function thinkingTimes(event: DemoEvent, plies: number, random: () => number): number[] {
-  const left = [event.base, event.base];
-  return Array.from({ length: plies }, (_, ply) => {
-    const side = ply % 2;
-    const share = ply < 16 ? 0.006 : ply < 70 ? 0.032 : 0.02;
-    const mood = Math.exp((random() + random() + random() - 1.5) * 1.1);
-    const hasty = random() < 0.07;
-    const wish = hasty ? 1 + random() * 3 : left[side]! * share * mood + event.increment * 0.6 + 1;
-    const most = left[side]! + event.byoyomi - 1;
-    const spent = Math.max(1, Math.floor(Math.min(wish, most * 0.6 + event.byoyomi * 0.35)));
-    left[side] = Math.max(0, left[side]! - spent) + event.increment;
-    return spent;
-  });
-}
 
 function dateOf(event: DemoEvent, round: number): string {
   const day = new Date(`${event.from}T00:00:00Z`);

@@ -57,8 +57,8 @@ export const COMMANDS: Readonly<Record<string, Command>> = {
     run: async (words) => (await import('./bench/bench')).bench(words),
   },
   demo: {
-    usage: ['demo                      play the demo games anew'],
-    run: async () => (await import('./demo')).remakeDemo(),
+    usage: ['demo [bases [FILE]]       play the demo games anew, or those of the demo bases'],
+    run: async ([what, file]) => (await import('./demo')).remakeDemo(what, file),
   },
   base: {
     usage: [

@@ -19,8 +19,13 @@ import { settings } from '@/server/settings';
 import { LIBRARIES, STUDENT } from '../../demo/scenario';
 import { EXIT } from './exit';
 
-/** Plays the games under demo anew. */
-export async function remakeDemo(): Promise<number> {
+/** Plays the games under demo anew; those of the bases, or of one of them by its file, where they are asked for. */
+export async function remakeDemo(what?: string, file?: string): Promise<number> {
+  if (what === 'bases') {
+    const { makeDemoBases } = await import('../../demo/make-bases');
+    await makeDemoBases(settings().root, join(settings().data, 'demo-bases'), file);
+    return EXIT.done;
+  }
   const { makeDemoGames } = await import('../../demo/make-games');
   await makeDemoGames(settings().root);
   return EXIT.done;
