@@ -176,3 +176,20 @@ export const findBaseGame = contract('GET', '/api/bases/[id]/game', {
   query: z.object({ number: z.coerce.number().int().nonnegative() }),
   answer: recordSchema,
 });
+
+export const departureSchema = z.object({
+  base: z.object({ id, name }),
+  /** Games of the base that had come to the position before, but for the game itself. */
+  games: z.number(),
+  /** The half move that none of them went on with, from 1; null: they hold the game to its end. */
+  ply: z.number().nullable(),
+  /** What they went on with most; null where none went on. */
+  usual: moveFiguresSchema.nullable(),
+});
+export type Departure = z.infer<typeof departureSchema>;
+
+/** Where a game left each of the reader's bases that had games of its start. */
+export const listDepartures = contract('GET', '/api/games/[id]/departures', {
+  needs: 'read',
+  answer: z.array(departureSchema),
+});

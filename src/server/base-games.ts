@@ -114,10 +114,15 @@ const followed = ({ ownerId, collectionId, kind }: BaseRow): SQL =>
 const membersOf = (collectionId: SQL | number) =>
   sql`(select count(*) || ' ' || coalesce(sum(game_id), 0) from collection_games where collection_id = ${collectionId})`;
 
-/** Bases that follow a library which has changed since they were last looked at, or some of whose games can't be asked for yet. */
+/**
+ * Bases that follow a library which has changed since they were last looked at, or some of whose games can't be asked for yet: those
+ * that are being filled from a file see to that themselves, in larger parts.
+ */
 export async function staleBases(): Promise<number[]> {
   const { rows } = await database().execute<{ id: string }>(
-    sql`select id from bases where indexed < size or (source <> 'files' and (
+    sql`select id from bases where (indexed < size and not exists (
+      select from imports where imports.base_id = bases.id and imports.state in ('queued', 'running'))
+    ) or (source <> 'files' and (
       exists (select from games where games.owner_id = bases.owner_id and games.changed >= bases.seen)
       or (collection_id is not null and seen_members is distinct from ${membersOf(sql`bases.collection_id`)})))`,
   );

@@ -1,9 +1,9 @@
 import { and, asc, desc, eq, gte, lt, sql } from 'drizzle-orm';
 import { FactColumns } from '@/core/base/facts';
 import { mergeBlocks } from '@/core/base/merge-blocks';
-import { unpackMoves } from '@/core/base/packed-moves';
+import { MOVE_BYTES, unpackMoves } from '@/core/base/packed-moves';
 import type { Block } from '@/core/base/block';
-import { Segment } from '@/core/base/segment';
+import { MOST_POSITIONS, Segment } from '@/core/base/segment';
 import type { GameKind } from '@/core/game/ruleset';
 import { rulesetOf } from '@/core/rulesets';
 import { lockBase } from './base-games';
@@ -53,8 +53,8 @@ async function gather(
   size: number,
 ): Promise<{ segment: Segment; facts: Uint8Array; to: number }> {
   const ruleset = rulesetOf(kind);
-  const segment = new Segment();
   const most = Math.min(size, from + SEGMENT_GAMES);
+  const segment = new Segment(await positionsOf(id, from, most));
   const facts = new FactColumns(most - from);
   for (let next = from; next < most; next += READ) {
     const rows = await database()
@@ -89,6 +89,15 @@ async function gather(
     }
   }
   return { segment, facts: facts.pack(), to: most };
+}
+
+/** How many positions some games have together, or as many as there is room for. */
+async function positionsOf(id: number, from: number, to: number): Promise<number> {
+  const { rows } = await database().execute<{ positions: string }>(
+    sql`select coalesce(sum(octet_length(moves) / ${MOVE_BYTES} + 1), 0) as positions from base_games
+      where base_id = ${id} and number >= ${from} and number < ${to}`,
+  );
+  return Math.min(MOST_POSITIONS, Number(rows[0]!.positions));
 }
 
 async function storeSegment(
@@ -129,7 +138,7 @@ async function joinSmall(tx: Transaction, baseId: number): Promise<void> {
     if (
       2 * games(last) < games(before) ||
       last.toNumber - before.fromNumber > SEGMENT_GAMES ||
-      !Segment.holds(last.positions + before.positions)
+      last.positions + before.positions > MOST_POSITIONS
     )
       return;
     const blocks = mergeBlocks(await blocksOf(tx, before.id), await blocksOf(tx, last.id));

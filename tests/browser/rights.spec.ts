@@ -115,6 +115,7 @@ const DOORS: Record<string, Door> = {
   'POST api/games': { needs: 'account', query: '?copy=1', body: {} },
   'GET api/games/export': { needs: 'account', query: '?format=csv' },
   'GET api/games/[id]/export': { needs: 'read', of: 'game', query: '?format=pgn' },
+  'GET api/games/[id]/departures': { needs: 'read', of: 'game' },
   'PUT api/games/[id]/own-side': { needs: 'edit', of: 'game', body: { side: 0 } },
   'GET api/games/[id]/moment': { needs: 'read', of: 'game', query: '?ply=1' },
   'GET api/games/[id]/review': { needs: 'read', of: 'game' },

@@ -16,6 +16,7 @@ import { listBases, makeBase, removeBase, type BaseSource } from '@/server/bases
 import { changeGames } from '@/server/change-games';
 import { makeCollection } from '@/server/collections';
 import { closeDatabase, database, migrateDatabase } from '@/server/database';
+import { departuresOf } from '@/server/departures';
 import { insertGames } from '@/server/insert-games';
 import { recordOf } from '@/server/games';
 import type { Owner } from '@/server/owner';
@@ -354,6 +355,55 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('bases', { timeout: 120_000 },
     expect(await sizes()).toEqual([10, 3]);
     expect([await asked(id), await asked(some)]).toEqual([10, 3]);
   });
+
+  it.each(GAME_KINDS)(
+    'tells where a game of %s left it, the game itself not counted',
+    async (kind) => {
+      const ruleset = rulesetOf(kind);
+      const reader = await newAccount(`Reader ${kind}`);
+      const lines = generated(kind, 60).filter(({ tree }) => tree.start === ruleset.startText);
+      const [own, ...others] = lines;
+      const stored = await database().transaction((tx) =>
+        insertGames(tx, reader, lines.map(prepareGame), 'test'),
+      );
+      const library = await makeBase(reader, { name: 'all', kind, source: { from: 'library' } });
+      const few = await makeBase(reader, { name: 'few', kind, source: { from: 'files' } });
+      await makeBase(reader, { name: 'none', kind, source: { from: 'files' } });
+      if (typeof library === 'string' || typeof few === 'string') throw new Error('refused');
+      // the same game from a file is the game itself too
+      await takeIn(few.id, [own!, others[0]!]);
+      for (const { id } of [library, few]) await fill(id);
+      const codes = (record: GameRecord) =>
+        mainLine(record.tree).map(({ move }) => ruleset.code(move));
+      for (const [base, known] of [
+        ['all', others],
+        ['few', others.slice(0, 1)],
+      ] as const) {
+        const departures = await departuresOf(reader, reader, stored[0]!.id);
+        expect(departures.map((one) => one.base.name)).toEqual(['all', 'few']);
+        const found = departures.find((one) => one.base.name === base)!;
+        const met = known.map(playedThrough);
+        let position = ruleset.start();
+        let ply = 0;
+        const went = (move: Move | null): number =>
+          met.filter(({ played }) => played.get(ruleset.key(position))?.has(move)).length;
+        for (const code of codes(own!)) {
+          const move = ruleset.parseCode(code)!;
+          if (went(move) === 0) break;
+          position = ruleset.play(position, move);
+          ply++;
+        }
+        const isWhole = ply === codes(own!).length;
+        expect(found.ply).toBe(isWhole ? null : ply + 1);
+        const best = Math.max(0, ...ruleset.moves(position).map(went));
+        expect(found.usual?.games ?? 0).toBe(best);
+        if (found.usual) expect(went(ruleset.parseCode(found.usual.move!))).toBe(best);
+      }
+      const stranger = await newAccount(`Passer-by ${kind}`);
+      expect(await departuresOf(reader, stranger, stored[0]!.id)).toEqual([]);
+      expect(await departuresOf(stranger, reader, stored[0]!.id)).toEqual([]);
+    },
+  );
 
   it('is refused twice under one name, of what is not there, and where there are too many', async () => {
     const make = (name: string, source: BaseSource) =>

@@ -4,7 +4,7 @@ import { BlockWriter, type Block, type Continuation } from './block';
 /** Of a position's key and its place among all, what is sorted by: so many bits of the place. */
 const PLACE_BITS = 23;
 /** Positions that a segment holds. */
-const MOST_POSITIONS = 2 ** PLACE_BITS;
+export const MOST_POSITIONS = 2 ** PLACE_BITS;
 const PLACE = BigInt(MOST_POSITIONS - 1);
 /** Stands for the move where the game ended. */
 const END = -1;
@@ -14,19 +14,21 @@ const END = -1;
  * A game counts once for a move at a position.
  */
 export class Segment {
-  private keys = new BigUint64Array(4096);
-  private moves = new Int32Array(4096);
-  private games = new Uint32Array(4096);
+  private keys: BigUint64Array;
+  private moves: Int32Array;
+  private games: Uint32Array;
   private size = 0;
 
-  /** Whether so many positions fit into one. */
-  static holds(positions: number): boolean {
-    return positions <= MOST_POSITIONS;
+  /** @param expected positions that there is room for at once */
+  constructor(expected = 4096) {
+    this.keys = new BigUint64Array(expected);
+    this.moves = new Int32Array(expected);
+    this.games = new Uint32Array(expected);
   }
 
   /** Whether a game of so many half moves finds no room any more. */
   isFull(plies: number): boolean {
-    return !Segment.holds(this.size + plies + 1);
+    return this.size + plies + 1 > MOST_POSITIONS;
   }
 
   /**
@@ -84,7 +86,8 @@ export class Segment {
     for (let place = 0; place < size; place++)
       sorted[place] = (keys[place]! & ~PLACE) | BigInt(place);
     sorted.sort();
-    const places = Uint32Array.from(sorted, (one) => Number(one & PLACE));
+    const places = new Uint32Array(size);
+    for (let index = 0; index < size; index++) places[index] = Number(sorted[index]! & PLACE);
     // keys that differ in nothing but the bits that gave way to the place
     const head = (index: number): bigint => sorted[index]! & ~PLACE;
     for (let from = 0; from < size;) {

@@ -219,6 +219,7 @@ export function CourseChart({
   onStretch,
   onHover,
   label,
+  known,
   dark,
 }: {
   points: readonly CoursePoint[];
@@ -229,6 +230,8 @@ export function CourseChart({
   /** @param at where over the chart, in pixels from its left; null: the pointer has left */
   onHover(ply: number, at: number | null): void;
   label: string;
+  /** As far as a base holds the game, with its name. */
+  known: { to: number; label: string } | null;
   dark: boolean;
 }) {
   const canvas = useRef<HTMLDivElement>(null);
@@ -310,6 +313,15 @@ export function CourseChart({
         <div
           className="course-stretch"
           style={{ left: leftOf(stretch.from), width: leftOf(stretch.to) - leftOf(stretch.from) }}
+        />
+      )}
+      {width > 0 && known !== null && known.to > 0 && (
+        <div
+          className="course-known"
+          style={{ left: leftOf(0), width: leftOf(known.to) - leftOf(0) }}
+          role="img"
+          aria-label={known.label}
+          title={known.label}
         />
       )}
       {width > 0 &&

@@ -15,16 +15,18 @@ import {
 } from '@/contract/bases';
 import { shareOf } from '@/core/game/score-share';
 import { call } from '../call';
-import { readLine } from '../move-text';
+import { numberText, readLine } from '../move-text';
 import { usePreferences, useShogiNotation } from '../preferences';
 import { useServerEvents } from '../server-events';
+import { useSideName } from '../side-name';
 import { BaseFilterForm, isFiltered } from './base-filter';
 import { BaseGames } from './base-games';
 import { BaseMoves } from './base-moves';
 import { useCardPlace } from './card-place';
 import { DeskCard } from './desk-card';
-import { useDesk, useMay } from './desk-store';
+import { useDesk, useDeskStore, useMay } from './desk-store';
 import { useLinePreview } from './line-moves';
+import { useDepartures } from './use-departures';
 
 /** As many bases as stand side by side. */
 const MOST_ASKED = 3;
@@ -194,6 +196,46 @@ function BaseSays({
         : t('says', { games: answer.games, of: base.games })}
       {usual !== null && answer.games > 0 && ` · ${t('usual', { share: usual.toFixed(0) })}`}
       {base.indexed < base.games && ` · ${t('notYet', { games: base.games - base.indexed })}`}
+      <DepartureLine base={base} />
     </p>
+  );
+}
+
+/** Where the game on the Desk left a base, who left it, and what was usual. */
+function DepartureLine({ base }: { base: Base }) {
+  const t = useTranslations('base');
+  const departure = useDepartures().find((one) => one.base.id === base.id);
+  const view = useDesk((state) => state.view);
+  const store = useDeskStore();
+  const notation = useShogiNotation();
+  const sideName = useSideName(view.ruleset);
+  if (!departure) return null;
+  const { ply, usual, games } = departure;
+  if (ply === null) return <span className="d-block">{t('neverLeft')}</span>;
+  // the sheet may have been changed since
+  if (ply > view.line.length) return null;
+  const before = view.positionOf(view.nodeAtPly(ply - 1));
+  const text = (code: string): string => {
+    const [read] = readLine(view.ruleset, before, [code], null, notation);
+    return read?.text ?? code;
+  };
+  const number = numberText(view.ruleset, before);
+  const left = `${number} ${text(view.ruleset.code(view.line[ply - 1]!.move))}`;
+  const said = { move: left, side: sideName(view.ruleset.side(before)) };
+  return (
+    <button
+      type="button"
+      className="move-link d-block text-start"
+      onClick={() => store.getState().goToPly(ply - 1)}
+    >
+      {usual
+        ? t('departed', {
+            ...said,
+            usual: text(usual.move!),
+            share: Math.round((100 * usual.games) / games),
+            games,
+          })
+        : t('departedAlone', said)}
+    </button>
   );
 }

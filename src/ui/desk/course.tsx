@@ -19,6 +19,7 @@ import { useIdle } from '../use-idle';
 import { useDarkMode } from '../shell/theme';
 import { useReview } from './desk-review';
 import { useDesk, useDeskStore } from './desk-store';
+import { useDeparture } from './use-departures';
 import { isOpenSweep, SweepControl } from './sweep-control';
 
 const CourseChart = dynamic(() => import('../charts/course-chart').then((m) => m.CourseChart), {
@@ -92,6 +93,7 @@ export function Course() {
   const idle = useIdle();
   const rows = useRows();
   const sideName = useSideName(view.ruleset);
+  const departure = useDeparture();
   const [stretch, setStretch] = useState<Stretch | null>(null);
   const [hovered, setHovered] = useState<{ ply: number; left: number } | null>(null);
   const [asTable, setAsTable] = useState(false);
@@ -108,6 +110,12 @@ export function Course() {
           onStretch={setStretch}
           onHover={(ply, left) => setHovered(left === null ? null : { ply, left })}
           label={t('chartLabel', { moves: view.line.length })}
+          known={
+            departure && {
+              to: (departure.ply ?? view.line.length + 1) - 1,
+              label: t('known', { base: departure.base.name }),
+            }
+          }
           dark={dark}
         />
       )}

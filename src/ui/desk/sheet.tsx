@@ -2,6 +2,7 @@
 
 import { createContext, Fragment, memo, useContext, useEffect, useMemo, useRef } from 'react';
 import { useTranslations } from 'next-intl';
+import type { Departure } from '@/contract/bases';
 import { HASTY_MS } from '@/core/game/clock';
 import { lineFrom, ROOT, type GameNode, type NodeId } from '@/core/game/tree';
 import { isPointedOut } from '@/core/review/annotate';
@@ -21,6 +22,7 @@ import { useDesk, useDeskStore, useIsCurrent, type Writing } from './desk-store'
 import type { GameView } from '../game-view';
 import { InlineLine } from './inline-line';
 import { resultKey } from '../result-key';
+import { useDeparture } from './use-departures';
 import { useSeenText } from './use-seen-text';
 import { Sign, signsOf } from './sign';
 import { Words } from './words';
@@ -33,6 +35,8 @@ interface Cell {
   verdict: Verdict | undefined;
   /** What it left, where that is to be shown. */
   score: Score | null;
+  /** It left the base of this name. */
+  leaves: string | null;
 }
 
 /** A row of the sheet, or what stands between rows. */
@@ -76,6 +80,7 @@ function itemsOf(
   writing: Writing | null,
   remarks: Remarks,
   ownSide: Side | null,
+  departure: Departure | null,
 ): Item[] {
   const items: Item[] = [];
   let row: Extract<Item, { type: 'row' }> | null = null;
@@ -97,7 +102,8 @@ function itemsOf(
     }
     const verdict = found ? shownVerdict(found, remarks) : undefined;
     const score = remarks.evaluations ? (found?.playedScore ?? null) : null;
-    row[second ? 'second' : 'first'] = { node, ply, spent, verdict, score };
+    const leaves = departure?.ply === ply ? departure.base.name : null;
+    row[second ? 'second' : 'first'] = { node, ply, spent, verdict, score, leaves };
     if (second) row = null;
     const [, ...variations] = view.node(node.parent!).children;
     const remarked =
@@ -131,9 +137,10 @@ export function Sheet() {
   const atStart = useIsCurrent(ROOT);
   const { review, variations, ownSide } = useReview();
   const remarks = usePreferences((state) => state.remarks);
+  const departure = useDeparture();
   const items = useMemo(
-    () => itemsOf(view, review?.moves ?? [], writing, remarks, ownSide),
-    [view, review, writing, remarks, ownSide],
+    () => itemsOf(view, review?.moves ?? [], writing, remarks, ownSide, departure),
+    [view, review, writing, remarks, ownSide, departure],
   );
   return (
     <div
@@ -176,7 +183,8 @@ const isSameCell = (one: Cell | null, other: Cell | null): boolean =>
   one?.ply === other?.ply &&
   one?.spent === other?.spent &&
   one?.verdict === other?.verdict &&
-  one?.score === other?.score;
+  one?.score === other?.score &&
+  one?.leaves === other?.leaves;
 
 /** Two moves of the main line; an edit elsewhere leaves it alone. */
 const Row = memo(
@@ -232,7 +240,8 @@ function useInSight(current: boolean) {
   return ref;
 }
 
-const SheetMove = memo(function SheetMove({ node, ply, spent, verdict, score }: Cell) {
+const SheetMove = memo(function SheetMove({ node, ply, spent, verdict, score, leaves }: Cell) {
+  const t = useTranslations('base');
   const store = useDeskStore();
   const current = useIsCurrent(node.id);
   const ref = useInSight(current);
@@ -252,6 +261,11 @@ const SheetMove = memo(function SheetMove({ node, ply, spent, verdict, score }: 
         <Sign key={nag} nag={nag} />
       ))}
       {score && <Evaluation score={score} />}
+      {leaves !== null && (
+        <span className="leaves" title={t('leaves', { base: leaves })}>
+          <span className="visually-hidden">{t('leaves', { base: leaves })}</span>
+        </span>
+      )}
       {spent !== null && <span className="seconds">{clockText(spent)}</span>}
     </button>
   );
