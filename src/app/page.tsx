@@ -74,7 +74,7 @@ export default async function GamesPage({ searchParams }: Props) {
         {asksWho && players.length > 0 && <WhoIsMe players={players.slice(0, MOST_ASKED)} />}
         <ImportPanel
           hasGames={all > 0}
-          earlier={await latestImports(owner, EARLIER_IMPORTS)}
+          earlier={await latestImports(owner, 'library', EARLIER_IMPORTS)}
           collections={collections}
         />
         {all > 0 && (

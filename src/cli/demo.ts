@@ -1,21 +1,24 @@
-import { existsSync } from 'node:fs';
+import { createReadStream, existsSync } from 'node:fs';
 import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { decodeText } from '@/core/notation/encoding';
 import { formatKind, formatOfName, readGames } from '@/core/notation/formats';
 import { isRead } from '@/core/notation/reading';
 import { findAccount, makeOwner } from '@/server/accounts';
+import { makeBase } from '@/server/bases';
 import { changeGames } from '@/server/change-games';
 import { makeCollection } from '@/server/collections';
 import { database } from '@/server/database';
 import { everHadGames } from '@/server/library';
 import { give } from '@/server/grants';
+import { queueImport } from '@/server/imports';
 import { insertGames } from '@/server/insert-games';
 import { demoOwner, type Owner } from '@/server/owner';
 import { changePlayer, listPlayers } from '@/server/players';
 import { prepareGame } from '@/server/prepared-game';
 import { saveFilter } from '@/server/saved-filters';
 import { settings } from '@/server/settings';
+import { BASES } from '../../demo/base-scenario';
 import { LIBRARIES, STUDENT } from '../../demo/scenario';
 import { EXIT } from './exit';
 
@@ -50,6 +53,7 @@ export async function seedDemo(say: (text: string) => void): Promise<void> {
     { do: 'label', label: 'tough endgame' },
   );
   await saveFilter(coach, 'Lost as second', 'outcome=lost&side=second');
+  await seedBases(coach);
   // nobody signs in to it: it has no password
   const student = (await makeOwner(STUDENT)) ?? (await findAccount(STUDENT));
   if (!student || !existsSync(folder(students.folder))) return;
@@ -62,6 +66,21 @@ export async function seedDemo(say: (text: string) => void): Promise<void> {
   await changeGames(coach, { ids: games.slice(0, SHOWN) }, { do: 'put', collection: shown.id });
   const scope = { of: 'collection', id: shown.id } as const;
   await give(coach, { scope, to: STUDENT, right: 'comment', until: null });
+}
+
+/** Makes the bases of made-up games, which the worker fills. */
+async function seedBases(owner: Owner): Promise<void> {
+  const folder = join(settings().root, 'demo/bases');
+  if (!existsSync(folder)) return;
+  const files = await readdir(folder);
+  for (const { file, name, kind } of BASES) {
+    const packed = files.find((one) => one.startsWith(`${file}.`));
+    if (packed === undefined) continue;
+    const base = await makeBase(owner, { name, kind, source: { from: 'files' } });
+    if (typeof base === 'string') continue;
+    const pieces = createReadStream(join(folder, packed));
+    await queueImport(owner, packed, pieces, { base: base.id });
+  }
 }
 
 /** Stores the games of a folder's files; their ids. */

@@ -1,4 +1,16 @@
-import { and, desc, eq, getTableColumns, inArray, lt, ne, sql, type SQL } from 'drizzle-orm';
+import {
+  and,
+  desc,
+  eq,
+  getTableColumns,
+  inArray,
+  isNotNull,
+  isNull,
+  lt,
+  ne,
+  sql,
+  type SQL,
+} from 'drizzle-orm';
 import type { ImportStatus } from '@/contract/imports';
 import type { Problem } from '@/core/game/problem';
 import { readSettingsText, settingsText, type SweepSettings } from '@/core/review/sweep-settings';
@@ -205,12 +217,22 @@ export async function findImport(owner: OwnerRef, id: number): Promise<ImportSta
   return row ?? null;
 }
 
-/** The owner's latest imports, whatever became of them. */
-export const latestImports = (owner: OwnerRef, most: number): Promise<ImportStatus[]> =>
+/** The owner's latest imports into the library or into bases, whatever became of them. */
+export const latestImports = (
+  owner: OwnerRef,
+  into: 'library' | 'bases',
+  most: number,
+): Promise<ImportStatus[]> =>
   database()
     .select(STATUS)
     .from(imports)
-    .where(and(eq(imports.ownerId, owner.id), ne(imports.state, 'uploading')))
+    .where(
+      and(
+        eq(imports.ownerId, owner.id),
+        ne(imports.state, 'uploading'),
+        into === 'library' ? isNull(imports.baseId) : isNotNull(imports.baseId),
+      ),
+    )
     .orderBy(desc(imports.id))
     .limit(most);
 

@@ -78,6 +78,16 @@ test('a base is made of a file, and asked on the Desk', async ({ page }) => {
   await expect(row(page, 'd4')).toHaveClass(/few/);
   await expect(row(page, 'd4')).toContainText('2020');
 
+  // where the game left it: in the card, the sheet and the course
+  await expect(card(page)).toContainText(
+    'This game left it with 2. Bc4 (White): usual was Nf3, 100 % of 12 games',
+  );
+  await expect(page.locator('.move', { has: page.locator('.leaves') })).toHaveAttribute(
+    'data-ply',
+    '3',
+  );
+  await expect(page.getByRole('img', { name: `known to ${name}` })).toBeVisible();
+
   // the order, by a column's head
   await card(page).getByRole('button', { name: 'Years' }).click();
   await expect(card(page).locator('.base-table tbody tr').first()).toContainText('Nf3');

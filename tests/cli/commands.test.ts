@@ -297,6 +297,90 @@ describe('worker', () => {
   });
 });
 
+describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('base', { timeout: 120_000 }, () => {
+  const name = `CLI ${Date.now()}`;
+  const game = (index: number, moves: string, result: string, rating: number) =>
+    `[White "Strong"]\n[Black "Other"]\n[WhiteElo "${rating}"]\n[Date "20${10 + index}.01.01"]\n[Round "${index}"]\n[Result "${result}"]\n\n${moves} ${result}\n\n`;
+  const START = 'rnbqkbnr/pppppppp/8/8/8/8/PPPPPPPP/RNBQKBNR w KQkq - 0 1';
+
+  it('build takes games in, the same ones once; ask answers for each line of standard input', async () => {
+    const first = file(
+      'base1.pgn',
+      game(0, '1. e4 e5', '1-0', 2400) +
+        game(1, '1. e4 c5', '0-1', 2500) +
+        '[White "X"]\n\n1. Qh5 *\n',
+    );
+    const built = await bektra(['base', 'build', name, first]);
+    expect(built.code).toBe(1);
+    expect(built.out).toContain('2 games new, 0 there already, 1 left out');
+    expect(built.err).toContain('base1.pgn: game 3:');
+    const more = [
+      game(1, '1. e4 c5', '0-1', 2500),
+      game(2, '1. d4 d5', '1/2-1/2', 2000),
+      game(3, '1. e4 e5', '*', 2300),
+    ];
+    const again = await bektra(['base', 'build', name, file('base2.pgn', more.join(''))]);
+    expect(again).toMatchObject({ code: 0 });
+    expect(again.out).toContain('2 games new, 1 there already, 0 left out');
+
+    const asked = await bektra(
+      ['base', 'ask', name, '--json', '-'],
+      `${START}\n8/8/8/8/8/8/8/K1k5 w - - 0 1\nlnsgkgsnl/1r5b1/ppppppppp/9/9/9/PPPPPPPPP/1B5R1/LNSGKGSNL b - 1\nrnbqkbnr/pppp1ppp/8/4p3/4P3/8/PPPP1PPP/RNBQKBNR w KQkq - 0 2\n`,
+    );
+    expect(asked.code).toBe(1);
+    expect(asked.err).toContain('this is no position of chess');
+    expect(jsonLines(asked.out)).toEqual([
+      {
+        games: 4,
+        moves: [
+          {
+            move: 'e2e4',
+            games: 3,
+            wins: 1,
+            draws: 0,
+            losses: 1,
+            score: 50,
+            rating: 2400,
+            first: 2010,
+            last: 2013,
+          },
+          {
+            move: 'd2d4',
+            games: 1,
+            wins: 0,
+            draws: 1,
+            losses: 0,
+            score: 50,
+            rating: 2000,
+            first: 2012,
+            last: 2012,
+          },
+        ],
+      },
+      { games: 0, moves: [] },
+      { error: 'this is no position of its game' },
+      { games: 2, moves: [] },
+    ]);
+    const plain = await bektra(['base', 'ask', name, START]);
+    expect(plain).toMatchObject({ code: 0, err: '' });
+    expect(plain.out).toBe(
+      '4 games\ne2e4\t3\t50\t2400\t2010\t2013\nd2d4\t1\t50\t2000\t2012\t2012\n',
+    );
+  });
+
+  it.each([
+    [['base'], 2, 'base build NAME FILE'],
+    [['base', 'build', 'x'], 2, 'base build NAME FILE'],
+    [['base', 'ask', 'no such base', START], 1, 'no base of the name no such base'],
+    [['base', 'ask', 'x', START, '--account', 'nobody at all'], 1, 'no account of the name nobody'],
+    [['base', 'build', 'x', 'missing.pgn'], 3, 'missing.pgn'],
+  ] as const)('%j is refused', async (words, code, said) => {
+    const refused = await bektra([...words]);
+    expect(refused.err).toContain(said);
+    expect(refused.code).toBe(code);
+  });
+});
+
 describe('options', () => {
   it.each([
     ['review a.pgn --depth deep', '--depth: a whole number from 1 to 126'],

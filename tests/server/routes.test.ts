@@ -1,4 +1,11 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { GET as listBases, POST as makeBase } from '@/app/api/bases/route';
+import { DELETE as removeBase } from '@/app/api/bases/[id]/route';
+import { GET as findBaseGame } from '@/app/api/bases/[id]/game/route';
+import { GET as listBaseGames } from '@/app/api/bases/[id]/games/route';
+import { GET as askBase } from '@/app/api/bases/[id]/moves/route';
+import { GET as askOnward } from '@/app/api/bases/[id]/onward/route';
+import { GET as listDepartures } from '@/app/api/games/[id]/departures/route';
 import { GET as glimpse } from '@/app/api/games/[id]/moment/route';
 import { PUT as keepOwnSide } from '@/app/api/games/[id]/own-side/route';
 import { GET as findReview } from '@/app/api/games/[id]/review/route';
@@ -300,6 +307,69 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('routes answer', () => {
     expect(await start([Number(NOBODY)])).toEqual([422, 'empty']);
     for (const wrong of [[], [-1], ['1'], Array.from({ length: 1001 }, () => own)])
       expect(await start(wrong)).toEqual([400, 'malformed']);
+  });
+
+  it('to bases', async () => {
+    const make = (body: unknown) => ask(makeBase, { body });
+    const files = { name: 'Asked by route', kind: 'chess', source: { from: 'files' } };
+    for (const wrong of [
+      { ...files, name: ' ' },
+      { ...files, name: 'x'.repeat(61) },
+      { ...files, kind: 'go' },
+      { ...files, source: { from: 'collection' } },
+      { ...files, source: { from: 'elsewhere' } },
+      { kind: 'chess', source: files.source },
+    ])
+      expect(await make(wrong)).toEqual([400, 'malformed']);
+    expect(await make({ ...files, source: { from: 'collection', id: Number(NOBODY) } })).toEqual([
+      404,
+      'missing',
+    ]);
+    const [status, base] = await make(files);
+    expect([status, base]).toMatchObject([201, { name: 'Asked by route', games: 0, indexed: 0 }]);
+    expect(await make(files)).toEqual([409, 'taken']);
+    const { id } = base as { id: number };
+    expect(await ask(listBases, { query: '?kind=chess' })).toMatchObject([200, [{ id }]]);
+    expect(await ask(listBases, { query: '?kind=shogi' })).toEqual([200, []]);
+    expect(await ask(listBases, { query: '?kind=go' })).toEqual([400, 'malformed']);
+
+    const start = encodeURIComponent('rnbqkbnr/pppppppp/8/8/8/8/PPPPPPPP/RNBQKBNR w KQkq - 0 1');
+    const asked = (more = '', position = start) => ({ id, query: `?position=${position}${more}` });
+    for (const handler of [askBase, askOnward, listBaseGames]) {
+      expect(await ask(handler, asked())).toMatchObject([200, {}]);
+      for (const right of ['rating=1500..', 'rating=..1800', 'years=2010..2012', 'fromStart=no'])
+        expect(await ask(handler, asked(`&${right}`))).toMatchObject([200, {}]);
+      for (const wrong of [
+        'rating=..',
+        'rating=1500',
+        'rating=15000..16000',
+        'years=then..now',
+        'timeClass=slow',
+        'rated=maybe',
+        'result=win',
+        'player=0',
+        'side=third',
+      ])
+        expect([wrong, await ask(handler, asked(`&${wrong}`))]).toEqual([
+          wrong,
+          [400, 'malformed'],
+        ]);
+      expect(await ask(handler, asked('', ''))).toEqual([400, 'malformed']);
+      expect(await ask(handler, asked('', 'x'.repeat(201)))).toEqual([400, 'malformed']);
+      expect(await ask(handler, asked('', 'nonsense'))).toEqual([422, 'unfit']);
+      expect(await ask(handler, { ...asked(), id: NOBODY })).toEqual([404, 'missing']);
+    }
+    expect(await ask(listBaseGames, asked('&order=oldest'))).toEqual([400, 'malformed']);
+    expect(await ask(findBaseGame, { id, query: '?number=0' })).toEqual([404, 'missing']);
+    expect(await ask(findBaseGame, { id, query: '?number=-1' })).toEqual([400, 'malformed']);
+    expect(await ask(takeImport, { query: `?name=a.pgn&base=${NOBODY}`, body: 'x' })).toEqual([
+      404,
+      'missing',
+    ]);
+    expect(await ask(listDepartures, { id: await fresh() })).toEqual([200, []]);
+    expect(await ask(listDepartures, { id: NOBODY })).toEqual([404, 'missing']);
+    expect(await ask(removeBase, { id })).toEqual([204, null]);
+    expect(await ask(removeBase, { id })).toEqual([404, 'missing']);
   });
 
   it('to which moves a sweep is to go over', async () => {
