@@ -21,7 +21,7 @@ import { useServerEvents } from '../server-events';
 import { useSideName } from '../side-name';
 import { BaseFilterForm, isFiltered } from './base-filter';
 import { BaseGames } from './base-games';
-import { BaseMoves } from './base-moves';
+import { BaseMoves, type Asked } from './base-moves';
 import { useCardPlace } from './card-place';
 import { DeskCard } from './desk-card';
 import { useDesk, useDeskStore, useMay } from './desk-store';
@@ -31,12 +31,6 @@ import { useDepartures } from './use-departures';
 /** As many bases as stand side by side. */
 const MOST_ASKED = 3;
 const FRESH_MS = 60_000;
-
-/** What a base says of what is on the board; null while it is being asked, or where it can't be. */
-export interface Asked {
-  base: Base;
-  answer: BaseAnswer | null;
-}
 
 /** What was played here before: by the games of one base or of several side by side. */
 export function BaseCard() {

@@ -4,19 +4,24 @@ import { useState } from 'react';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import { ListUl, PlusLg } from 'react-bootstrap-icons';
-import type { BaseAnswer, BaseMove, Onward } from '@/contract/bases';
+import type { Base, BaseAnswer, BaseMove, Onward } from '@/contract/bases';
 import { gamesIn, shareInterval, shareOf, type Score } from '@/core/game/score-share';
 import { scoreText } from '../format';
 import { readLine } from '../move-text';
 import { useShogiNotation } from '../preferences';
 import { releaseAfterClick, rove } from '../roving';
-import type { Asked } from './base-card';
 import { insertFrom, type BoardPlace } from './board-place';
 import { useDesk, useDeskStore, useMay } from './desk-store';
 import type { Preview } from './line-moves';
 
+/** What a base says of what is on the board; null while it is being asked, or where it can't be. */
+export interface Asked {
+  base: Base;
+  answer: BaseAnswer | null;
+}
+
 /** From so few games nothing is concluded. */
-export const FEW = 10;
+const FEW = 10;
 
 type Order = 'games' | 'score' | 'expected' | 'rating' | 'years';
 
