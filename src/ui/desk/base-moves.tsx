@@ -5,6 +5,7 @@ import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import { ListUl, PlusLg } from 'react-bootstrap-icons';
 import type { Base, BaseAnswer, BaseMove, Onward } from '@/contract/bases';
+import { frequencyDiffers, scoreDiffers } from '@/core/base/compare';
 import { gamesIn, shareInterval, shareOf, type Score } from '@/core/game/score-share';
 import { scoreText } from '../format';
 import { readLine } from '../move-text';
@@ -118,7 +119,7 @@ export function BaseMoves({
 const WIDE = new Set<Order>(['expected', 'rating']);
 
 function MoveRow({
-  one: { move, games, score, rating, expected, years, trend },
+  one,
   answer,
   others,
   onward,
@@ -136,6 +137,7 @@ function MoveRow({
   onChoose(move: string | null): void;
   onPreview(preview: Preview | null): void;
 }) {
+  const { move, games, score, rating, expected, years, trend } = one;
   const t = useTranslations('base');
   const store = useDeskStore();
   const mayEdit = useMay('edit');
@@ -250,7 +252,7 @@ function MoveRow({
         )}
       </td>
       {others.map(({ base, answer: other }) => (
-        <OtherBase key={base.id} answer={other} move={move} />
+        <OtherBase key={base.id} answer={other} first={answer} one={one} />
       ))}
       <td className="text-nowrap">
         {move !== null && (
@@ -301,27 +303,59 @@ function useNextMove(place: BoardPlace): string | null {
   });
 }
 
-/** What another base says of the same move. */
-function OtherBase({ answer, move }: { answer: BaseAnswer | null; move: string | null }) {
+/** What another base says of the same move, and where it differs from the first by more than chance. */
+function OtherBase({
+  answer,
+  first,
+  one,
+}: {
+  answer: BaseAnswer | null;
+  first: BaseAnswer;
+  one: BaseMove;
+}) {
   const t = useTranslations('base');
-  const found = answer?.moves.find((one) => one.move === move);
   if (!answer) return <td className="soft">…</td>;
-  if (!found) return <td className="soft other-base">–</td>;
-  const share = shareOf(found.score);
+  const found = answer.moves.find(({ move }) => move === one.move);
+  const often = frequencyDiffers(
+    { count: found?.games ?? 0, of: answer.games },
+    { count: one.games, of: first.games },
+  );
+  const scores = found ? scoreDiffers(found.score, one.score) : null;
+  const share = found ? shareOf(found.score) : null;
+  const said = [
+    t('otherTitle', {
+      games: found?.games ?? 0,
+      of: answer.games,
+      score: share?.toFixed(0) ?? '–',
+    }),
+    often && t(`differs.often.${often}`),
+    scores && t(`differs.scores.${scores}`),
+  ];
   return (
     <td
-      className={`other-base ${found.games < FEW ? 'few' : ''}`}
-      title={t('otherTitle', {
-        games: found.games,
-        of: answer.games,
-        score: share?.toFixed(0) ?? '–',
-      })}
+      className={`other-base ${(found?.games ?? 0) < FEW ? 'few' : ''}`}
+      title={said.filter(Boolean).join('; ')}
     >
-      {Math.round((100 * found.games) / answer.games)} %{' '}
+      <Compared differs={often}>
+        {found ? `${Math.round((100 * found.games) / answer.games)} %` : '–'}
+      </Compared>{' '}
       {share !== null && (
-        <span className="soft">{t('otherScore', { score: share.toFixed(0) })}</span>
+        <Compared differs={scores}>{t('otherScore', { score: share.toFixed(0) })}</Compared>
       )}
     </td>
+  );
+}
+
+/** A figure beside that of the first base: in ink with an arrow where they differ by more than chance. */
+function Compared({ differs, children }: { differs: 'more' | 'less' | null; children: string }) {
+  const t = useTranslations('base');
+  if (!differs) return <span className="soft">{children}</span>;
+  return (
+    <strong>
+      {children}
+      <span aria-hidden="true">{differs === 'more' ? '▲' : '▼'}</span>
+      <span className="visually-hidden"> {t(`differs.${differs}`)}</span>
+    </strong>
   );
 }
 
