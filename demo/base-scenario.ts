@@ -63,7 +63,7 @@ export const BASES: readonly DemoBase[] = [
   {
     kind: 'chess',
     file: 'chess-strong',
-    name: 'Strong players (made up)',
+    name: 'Strong chess (made up)',
     level: 'strong',
     games: 2500,
     nodes: 2600,
@@ -76,7 +76,7 @@ export const BASES: readonly DemoBase[] = [
   {
     kind: 'chess',
     file: 'chess-club',
-    name: 'Club level (made up)',
+    name: 'Club chess (made up)',
     level: 'club',
     games: 2500,
     nodes: 420,
@@ -89,7 +89,7 @@ export const BASES: readonly DemoBase[] = [
   {
     kind: 'shogi',
     file: 'shogi-strong',
-    name: 'Strong shogi players (made up)',
+    name: 'Strong shogi (made up)',
     level: 'strong',
     games: 750,
     nodes: 4200,
@@ -102,7 +102,7 @@ export const BASES: readonly DemoBase[] = [
   {
     kind: 'shogi',
     file: 'shogi-club',
-    name: 'Shogi club level (made up)',
+    name: 'Club shogi (made up)',
     level: 'club',
     games: 750,
     nodes: 900,

@@ -53,13 +53,11 @@ const problemAt = (code: string, read: number, params: Problem['params'] = {}): 
 async function readAndStore(row: OpenImport, signal: AbortSignal, patience: number): Promise<void> {
   signal.throwIfAborted();
   const started = performance.now();
-  const reader = new ImportReader(patience);
+  const reader = new ImportReader(patience, piecesOf(row.id));
   const end = (): void => reader.end();
   signal.addEventListener('abort', end, { once: true });
   let { read } = row;
   try {
-    const pieces = piecesOf(row.id);
-    let readBytes = 0;
     let told = await reader.answerTo({
       read: {
         name: row.name,
@@ -68,17 +66,11 @@ async function readAndStore(row: OpenImport, signal: AbortSignal, patience: numb
         base: row.baseKind,
       },
     });
-    while (told === 'piece' || 'part' in told) {
-      if (told === 'piece') {
-        const { value, done } = await pieces.next();
-        readBytes += done ? 0 : value.length;
-        told = await reader.answerTo({ piece: done ? null : new Uint8Array(value) });
-        continue;
-      }
+    while ('part' in told) {
       const { part } = told;
       // it reads on while this part is stored
       const [isOpen, next] = await Promise.all([
-        storePart(row, part, readBytes),
+        storePart(row, part, reader.readBytes),
         reader.answerTo('next'),
       ]);
       if (!isOpen) return;
@@ -110,17 +102,28 @@ class StuckReader extends Error {
   }
 }
 
-/** The thread that reads, with an eye on whether it gets on. */
+/** What the thread tells of the games that it reads. */
+type Told = Exclude<ImportTold, 'piece'>;
+
+/** The thread that reads, with an eye on whether it gets on; it is given the pieces of the file as it asks for them. */
 class ImportReader {
+  /** Bytes of the file that it has been given. */
+  readBytes = 0;
   private readonly thread = new Worker(join(settings().root, 'dist/import-thread.mjs'), {
     resourceLimits: { maxOldGenerationSizeMb: MOST_MEGABYTES },
   });
-  private settle: { resolve(told: ImportTold): void; reject(error: Error): void } | null = null;
+  private settle: { resolve(told: Told): void; reject(error: Error): void } | null = null;
   private timer: NodeJS.Timeout | undefined;
   private ended: Error | null = null;
 
-  constructor(private readonly patience: number) {
-    this.thread.on('message', (told: ImportTold) => this.settle?.resolve(told));
+  constructor(
+    private readonly patience: number,
+    private readonly pieces: AsyncIterator<Buffer>,
+  ) {
+    this.thread.on('message', (told: ImportTold) => {
+      if (told === 'piece') void this.givePiece();
+      else this.settle?.resolve(told);
+    });
     this.thread.on('error', (error: Error & { code?: string }) =>
       this.fail(
         error.code === 'ERR_WORKER_OUT_OF_MEMORY' ? new StuckReader('import.memory') : error,
@@ -135,18 +138,33 @@ class ImportReader {
     this.settle?.reject(this.ended);
   }
 
-  ask(asked: ImportAsked): void {
+  private async givePiece(): Promise<void> {
+    try {
+      const { value, done } = await this.pieces.next();
+      // who asks for more gets on
+      this.timer?.refresh();
+      this.readBytes += done ? 0 : value.length;
+      this.ask({ piece: done ? null : new Uint8Array(value) });
+    } catch (error) {
+      this.fail(error as Error);
+    }
+  }
+
+  private ask(asked: ImportAsked): void {
     this.thread.postMessage(asked);
   }
 
   /** @throws StuckReader when nothing comes in time */
-  answerTo(asked: ImportAsked): Promise<ImportTold> {
-    return new Promise<ImportTold>((resolve, reject) => {
+  answerTo(asked: ImportAsked): Promise<Told> {
+    return new Promise<Told>((resolve, reject) => {
       if (this.ended) return reject(this.ended);
       this.settle = { resolve, reject };
       this.timer = setTimeout(() => reject(new StuckReader('import.stuck')), this.patience);
       this.ask(asked);
-    }).finally(() => clearTimeout(this.timer));
+    }).finally(() => {
+      clearTimeout(this.timer);
+      this.timer = undefined;
+    });
   }
 
   end(): void {

@@ -1,4 +1,3 @@
-import { once } from 'node:events';
 import { parentPort } from 'node:worker_threads';
 import { LIMITS, limitProblem, type Problem } from '@/core/game/problem';
 import type { GameRecord } from '@/core/game/record';
@@ -21,7 +20,10 @@ import { prepareBaseGame } from '@/server/prepared-base-game';
 import { prepareGame } from '@/server/prepared-game';
 import { filesIn, UnpackError, type PackedFile } from './unpack';
 
-/** What the thread is told: to read a file from behind so many games; then the pieces that it asks for, null behind the last, and `next` after each part. */
+/**
+ * What the thread is told: to read a file from behind so many games; then the pieces that it asks for, null behind the last, and `next`
+ * after each part. It may ask for a piece while it waits for the other.
+ */
 export type ImportAsked = { read: ReadAsked } | { piece: Uint8Array | null } | 'next';
 interface ReadAsked {
   name: string;
@@ -61,13 +63,18 @@ const isWorthKeeping = ({ tree, tags }: GameRecord): boolean =>
 const port = parentPort!;
 const tell = (told: ImportTold): void => port.postMessage(told);
 
+/** Who waits for the next piece, and for the word to go on. */
+let onPiece: (piece: Uint8Array | null) => void = () => undefined;
+let onNext: () => void = () => undefined;
+
 /** What is sent, piece by piece as it is asked for. */
 async function* sentPieces(): AsyncGenerator<Uint8Array> {
   for (;;) {
+    const sent = new Promise<Uint8Array | null>((resolve) => (onPiece = resolve));
     tell('piece');
-    const [asked] = (await once(port, 'message')) as [{ piece: Uint8Array | null }];
-    if (asked.piece === null) return;
-    yield asked.piece;
+    const piece = await sent;
+    if (piece === null) return;
+    yield piece;
   }
 }
 
@@ -158,8 +165,9 @@ async function read({ name, skip, most, base }: ReadAsked): Promise<void> {
   let started = performance.now();
   const tellPart = async (): Promise<void> => {
     if (gamesIn(part) === 0) return;
+    const stored = new Promise<void>((resolve) => (onNext = resolve));
     tell({ part });
-    await once(port, 'message');
+    await stored;
     part = emptyPart();
     started = performance.now();
   };
@@ -220,8 +228,8 @@ function take(
   part.notes.push(...(reading.notes ?? []));
 }
 
-// it lives as long as it may be asked
-port.on('message', () => undefined);
-port.once('message', ({ read: asked }: Extract<ImportAsked, { read: unknown }>) => {
-  void read(asked);
+port.on('message', (asked: ImportAsked) => {
+  if (asked === 'next') onNext();
+  else if ('piece' in asked) onPiece(asked.piece);
+  else void read(asked.read);
 });

@@ -2,6 +2,7 @@ import { mkdirSync, mkdtempSync, readdirSync, rmSync, symlinkSync, writeFileSync
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { buffer } from 'node:stream/consumers';
+import { createHash } from 'node:crypto';
 import { gzipSync } from 'node:zlib';
 import { eq, inArray, sql } from 'drizzle-orm';
 import { zipSync } from 'fflate';
@@ -63,6 +64,26 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('files that are sent', () => {
       kept: 0,
       duplicates: 700,
     });
+  });
+
+  it('lose nothing where more of the file is asked for while games are stored', async () => {
+    // tags that do not shrink, so that what is sent is several pieces
+    const tag = (seed: string): string =>
+      `[Note${seed} "${createHash('sha512').update(seed).digest('base64')}"]\n`;
+    const long = (name: string): string =>
+      games(name, 1100).replaceAll(
+        /\[Round "(\d+)"\]\n/g,
+        (head, index) =>
+          head + Array.from({ length: 25 }, (_, part) => tag(`${name}${index}x${part}`)).join(''),
+      );
+    const names = ['First', 'Second', 'Third'];
+    const all = await Promise.all(
+      names.map((name) => take(`${name}.pgn.gz`, gzipSync(text(long(name))))),
+    );
+    for (const status of all) {
+      expect(status.size).toBeGreaterThan(1.5 * 1024 * 1024);
+      expect(status).toMatchObject({ state: 'done', read: 1100, kept: 1100, failed: 0 });
+    }
   });
 
   it('are taken in from a ZIP archive, of either game and whatever they are called', async () => {
