@@ -9,7 +9,7 @@ import { findAccount } from '@/server/accounts';
 import { askBase } from '@/server/base-answers';
 import { lockBase, storeBaseGames } from '@/server/base-games';
 import { indexBase } from '@/server/base-index';
-import { listBases, makeBase } from '@/server/bases';
+import { listBases, makeBase, ownBases } from '@/server/bases';
 import { closeDatabase, database, migrateDatabase } from '@/server/database';
 import { demoOwner, type Owner } from '@/server/owner';
 import { prepareBaseGame, type PreparedBaseGame } from '@/server/prepared-base-game';
@@ -52,7 +52,7 @@ async function ownerNamed(name: string | undefined): Promise<Owner> {
 
 /** Takes games into the base, which is made where there is none; those of another game than its first are left out. */
 async function build(owner: Owner, name: string, files: readonly string[]): Promise<number> {
-  let found = (await listBases(owner)).find((one) => one.name === name);
+  let found = (await ownBases(owner)).find((one) => one.name === name);
   if (found && found.source !== 'files')
     throw new CommandError(`${name} follows the library; it takes no files.`, EXIT.problems);
   let [read, kept, left] = [0, 0, 0];

@@ -23,6 +23,8 @@ export const baseSchema = z.object({
   /** Games in it, and of those the ones that can be asked for by now. */
   games: z.number(),
   indexed: z.number(),
+  /** Who has given it to whoever asks; null: it is their own. */
+  givenBy: z.string().nullable(),
 });
 export type Base = z.infer<typeof baseSchema>;
 

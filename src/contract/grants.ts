@@ -6,10 +6,11 @@ import { id } from './shapes';
 
 const day = z.iso.date();
 
-/** What is given: a game, a collection, or all one's games, those to come included. */
+/** What is given: a game, a collection, a base, or all one's games, those to come included. */
 const scope = z.discriminatedUnion('of', [
   z.object({ of: z.literal('game'), id }),
   z.object({ of: z.literal('collection'), id }),
+  z.object({ of: z.literal('base'), id }),
   z.object({ of: z.literal('all') }),
 ]);
 export type GrantScope = z.infer<typeof scope>;
@@ -48,7 +49,9 @@ export const makeGrant = contract('POST', '/api/grants', {
       until: day.nullable(),
     })
     // whoever has a link may look, and no more
-    .refine(({ to, right }) => to !== null || right === 'read'),
+    .refine(({ to, right }) => to !== null || right === 'read')
+    // a base is asked, and given to people alone
+    .refine(({ scope: { of }, to, right }) => of !== 'base' || (to !== null && right === 'read')),
   answer: grantSchema,
   status: 201,
 });

@@ -59,7 +59,7 @@ const reachesGame: SQL = and(
     eq(grants.gameId, games.id),
     sql`exists (select from ${collectionGames}
       where ${collectionGames.collectionId} = ${grants.collectionId} and ${collectionGames.gameId} = ${games.id})`,
-    and(isNull(grants.gameId), isNull(grants.collectionId)),
+    and(isNull(grants.gameId), isNull(grants.collectionId), isNull(grants.baseId)),
   ),
 )!;
 
@@ -92,15 +92,26 @@ export async function admitToStudy(asker: Asker, studyId: number): Promise<Admis
   return gameId === null ? null : admit(asker, gameId);
 }
 
-/** What somebody may do with a base: it is its owner's alone. */
+/** What somebody may do with a base: whom it is given to may ask it, and no more. */
 export async function admitToBase(
-  { account }: Asker,
+  asker: Asker,
   baseId: number,
 ): Promise<Omit<Admission, 'gameId'> | null> {
-  if (!account) return null;
-  const own = and(eq(bases.id, baseId), eq(bases.ownerId, account.id));
-  return (await database().$count(bases, own)) > 0 ? { owner: account, right: 'own' } : null;
+  const [base] = await database()
+    .select({ ...OWNER, isGiven: basesGivenTo(asker) })
+    .from(bases)
+    .innerJoin(owners, eq(owners.id, bases.ownerId))
+    .where(eq(bases.id, baseId));
+  if (!base) return null;
+  const { isGiven, ...owner } = base;
+  if (owner.id === asker.account?.id) return { owner, right: 'own' };
+  return isGiven ? { owner, right: 'read' } : null;
 }
+
+/** Whether a row of bases is given to somebody. */
+export const basesGivenTo = (asker: Asker): SQL<boolean> =>
+  // written out: Drizzle names columns without their table where only one is selected from
+  sql<boolean>`exists (select from grants where grants.base_id = bases.id and ${grantedTo(asker)})`;
 
 /** Ids of those who have given somebody anything. */
 export async function giversTo(asker: Asker): Promise<ReadonlySet<string>> {

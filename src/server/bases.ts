@@ -1,17 +1,19 @@
-import { and, asc, eq, sql, type SQL } from 'drizzle-orm';
+import { and, asc, eq, or, sql, type SQL } from 'drizzle-orm';
 import type { Base } from '@/contract/bases';
 import type { GameKind } from '@/core/game/ruleset';
+import { basesGivenTo } from './access';
 import { staleBases } from './base-games';
 import { database } from './database';
 import { announce } from './events';
 import { dequeue, enqueueBase } from './queue';
-import type { OwnerRef } from './owner';
-import { bases, collections } from './schema';
+import type { Owner, OwnerRef } from './owner';
+import { bases, collections, owners } from './schema';
 
 /** As many bases as one owner may have. */
 const MOST_BASES = 50;
 
-const select = (which: SQL): Promise<Base[]> =>
+/** @param reader who asks */
+const select = (reader: OwnerRef, which: SQL): Promise<Base[]> =>
   database()
     .select({
       id: bases.id,
@@ -21,15 +23,27 @@ const select = (which: SQL): Promise<Base[]> =>
       collection: collections.name,
       games: sql<number>`${bases.size} - ${bases.gone}`,
       indexed: sql<number>`greatest(0, ${bases.indexed} - ${bases.gone})`,
+      givenBy: sql<
+        string | null
+      >`case when ${bases.ownerId} <> ${reader.id} then ${owners.name} end`,
     })
     .from(bases)
+    .innerJoin(owners, eq(owners.id, bases.ownerId))
     .leftJoin(collections, eq(collections.id, bases.collectionId))
     .where(which)
     .orderBy(asc(bases.name));
 
-/** An owner's bases by name; of one kind of game, where one is named. */
-export const listBases = (owner: OwnerRef, kind?: GameKind): Promise<Base[]> =>
-  select(and(eq(bases.ownerId, owner.id), kind && eq(bases.kind, kind))!);
+/** An owner's bases by name. */
+export const ownBases = (owner: OwnerRef): Promise<Base[]> =>
+  select(owner, eq(bases.ownerId, owner.id));
+
+/** The bases that somebody may ask: their own, and those given to them; of one kind of game, where one is named. */
+export const listBases = (reader: Owner, kind?: GameKind): Promise<Base[]> =>
+  select(reader, and(mayAsk(reader), kind && eq(bases.kind, kind))!);
+
+/** Whether somebody may ask a row of bases. */
+export const mayAsk = (reader: Owner): SQL =>
+  or(eq(bases.ownerId, reader.id), basesGivenTo({ account: reader, links: [] }))!;
 
 /** Where the games of a base come from. */
 export type BaseSource =
@@ -62,7 +76,7 @@ export async function makeBase(
     return row;
   });
   if (typeof made === 'string') return made;
-  const [base] = await select(eq(bases.id, made.id));
+  const [base] = await select(owner, eq(bases.id, made.id));
   return base!;
 }
 

@@ -7,10 +7,11 @@ import { gameInfo } from '@/core/game/info';
 import type { GameRecord } from '@/core/game/record';
 import { mainLine } from '@/core/game/tree';
 import { rulesetOf } from '@/core/rulesets';
+import { mayAsk } from './bases';
 import { database } from './database';
 import { findGame } from './games';
 import { loadBase, playedAt, type LoadedBase } from './loaded-base';
-import type { OwnerRef } from './owner';
+import type { Owner, OwnerRef } from './owner';
 import { fingerprintOf } from './prepared-game';
 import { baseGames, bases } from './schema';
 
@@ -20,7 +21,7 @@ const AT_ONCE = 12;
 /** Where a game left each base of a reader's. @param owner whose game it is */
 export async function departuresOf(
   owner: OwnerRef,
-  reader: OwnerRef,
+  reader: Owner,
   gameId: number,
 ): Promise<Departure[]> {
   const game = await findGame(owner, gameId);
@@ -29,7 +30,7 @@ export async function departuresOf(
   const asked = await database()
     .select({ id: bases.id, name: bases.name, version: bases.version, indexed: bases.indexed })
     .from(bases)
-    .where(and(eq(bases.ownerId, reader.id), eq(bases.kind, kind)))
+    .where(and(mayAsk(reader), eq(bases.kind, kind)))
     .orderBy(bases.name);
   const found = await Promise.all(
     asked.map(async ({ id, name, version, indexed }) => {

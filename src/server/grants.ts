@@ -9,7 +9,7 @@ import { announce } from './events';
 import { database, type Database, type Transaction } from './database';
 import { presentGames } from './chosen-games';
 import { OWNER, type Owner, type OwnerRef } from './owner';
-import { collections, games, grants, owners } from './schema';
+import { bases, collections, games, grants, owners } from './schema';
 
 const grantees = aliasedTable(owners, 'grantees');
 
@@ -17,9 +17,11 @@ const GRANT = {
   id: grants.id,
   gameId: grants.gameId,
   collectionId: grants.collectionId,
+  baseId: grants.baseId,
   players: sql<string | null>`case when ${grants.gameId} is not null
     then coalesce(${games.firstPlayer}, '?') || ' – ' || coalesce(${games.secondPlayer}, '?') end`,
   collection: collections.name,
+  base: bases.name,
   owner: owners.name,
   grantee: grantees.name,
   link: grants.link,
@@ -33,8 +35,10 @@ const GRANT = {
 interface Row extends Omit<Grant, 'scope' | 'title'> {
   gameId: number | null;
   collectionId: number | null;
+  baseId: number | null;
   players: string | null;
   collection: string | null;
+  base: string | null;
 }
 
 const select = (which: SQL, db: Database | Transaction = database()): Promise<Row[]> =>
@@ -45,17 +49,20 @@ const select = (which: SQL, db: Database | Transaction = database()): Promise<Ro
     .leftJoin(grantees, eq(grantees.id, grants.granteeId))
     .leftJoin(games, eq(games.id, grants.gameId))
     .leftJoin(collections, eq(collections.id, grants.collectionId))
+    .leftJoin(bases, eq(bases.id, grants.baseId))
     .where(and(which, isNull(games.deletedAt)))
     .orderBy(desc(grants.id));
 
-function grantOf({ gameId, collectionId, players, collection, ...row }: Row): Grant {
+function grantOf({ gameId, collectionId, baseId, players, collection, base, ...row }: Row): Grant {
   const scope: GrantScope =
     gameId !== null
       ? { of: 'game', id: gameId }
       : collectionId !== null
         ? { of: 'collection', id: collectionId }
-        : { of: 'all' };
-  return { ...row, scope, title: players ?? collection };
+        : baseId !== null
+          ? { of: 'base', id: baseId }
+          : { of: 'all' };
+  return { ...row, scope, title: players ?? collection ?? base };
 }
 
 /** What an owner has given to others, whether it still counts or not; of a game alone, where one is named. */
@@ -125,6 +132,7 @@ export async function give(
   }
   const gameId = scope.of === 'game' ? scope.id : null;
   const collectionId = scope.of === 'collection' ? scope.id : null;
+  const baseId = scope.of === 'base' ? scope.id : null;
   const made = await database().transaction(async (tx) => {
     // gifts of one owner are made one after the other
     await tx.select({ id: owners.id }).from(owners).where(eq(owners.id, owner.id)).for('update');
@@ -137,6 +145,7 @@ export async function give(
             eq(grants.granteeId, grantee.id),
             sql`${grants.gameId} is not distinct from ${gameId}`,
             sql`${grants.collectionId} is not distinct from ${collectionId}`,
+            sql`${grants.baseId} is not distinct from ${baseId}`,
           ),
         );
     const [row] = await tx
@@ -147,6 +156,7 @@ export async function give(
         ownerId: owner.id,
         gameId,
         collectionId,
+        baseId,
         granteeId: grantee?.id ?? null,
         link: grantee ? null : randomBytes(24).toString('base64url'),
       })
@@ -160,14 +170,11 @@ export async function give(
 
 async function isOwn(owner: OwnerRef, scope: GrantScope): Promise<boolean> {
   if (scope.of === 'all') return true;
-  const count =
-    scope.of === 'game'
-      ? await database().$count(games, and(presentGames(owner), eq(games.id, scope.id)))
-      : await database().$count(
-          collections,
-          and(eq(collections.ownerId, owner.id), eq(collections.id, scope.id)),
-        );
-  return count > 0;
+  const db = database();
+  if (scope.of === 'game')
+    return (await db.$count(games, and(presentGames(owner), eq(games.id, scope.id)))) > 0;
+  const table = scope.of === 'collection' ? collections : bases;
+  return (await db.$count(table, and(eq(table.ownerId, owner.id), eq(table.id, scope.id)))) > 0;
 }
 
 /** Ends a grant, whether by who gave it or by whom it was given to; false where there is none of theirs. */

@@ -299,7 +299,7 @@ export const collectionGames = pgTable(
   ],
 );
 
-/** What owners let others do with a game, a collection or, where neither is named, all their games. */
+/** What owners let others do with a game, a collection, a base or, where none is named, all their games. */
 export const grants = pgTable(
   'grants',
   {
@@ -309,6 +309,10 @@ export const grants = pgTable(
       onDelete: 'cascade',
     }),
     collectionId: bigint('collection_id', { mode: 'number' }).references(() => collections.id, {
+      onDelete: 'cascade',
+    }),
+    /** Of a base, which is no game of the library: of it alone. */
+    baseId: bigint('base_id', { mode: 'number' }).references((): AnyPgColumn => bases.id, {
       onDelete: 'cascade',
     }),
     /** To whom: an account, or whoever has a link. */
@@ -328,11 +332,13 @@ export const grants = pgTable(
         table.granteeId,
         sql`coalesce(${table.gameId}, 0)`,
         sql`coalesce(${table.collectionId}, 0)`,
+        sql`coalesce(${table.baseId}, 0)`,
       )
       .where(sql`grantee_id is not null`),
     check('grants_right', sql`"right" in ${oneOf(GRANTED)}`),
     check('grants_to', sql`(grantee_id is null) <> (link is null)`),
-    check('grants_of', sql`game_id is null or collection_id is null`),
+    check('grants_of', sql`num_nonnulls(game_id, collection_id, base_id) <= 1`),
+    check('grants_base', sql`base_id is null or ("right" = 'read' and link is null)`),
     check('grants_link', sql`link is null or "right" = 'read'`),
     check('grants_other', sql`grantee_id <> owner_id`),
   ],

@@ -208,3 +208,40 @@ test('what cannot be made says why', async ({ page }) => {
   );
   await removeBase(page, name);
 });
+
+test('a base is given to somebody, who asks it and can do no more with it', async ({
+  page,
+  browser,
+}) => {
+  const tail = Date.now();
+  const [name, person] = [`Lent ${tail}`, `Borrower ${tail}`];
+  await makeBase(page, name, 'chess');
+  await addFile(page, name, 'club.pgn', clubFile());
+  await expect(page.getByRole('row', { name }).getByRole('cell').nth(3)).toHaveText('18');
+  const context = await browser.newContext({ storageState: { cookies: [], origins: [] } });
+  const made = await context.request.post('/api/account', {
+    data: { name: person, password: 'a long enough password' },
+  });
+  expect(made.status()).toBe(204);
+
+  await open(page, '/given');
+  await page.getByRole('combobox', { name: 'What' }).selectOption(`The base ${name}`);
+  await expect(page.getByRole('combobox', { name: 'To whom' })).toHaveCount(0);
+  await page.getByLabel('Exact name of their account').fill(person);
+  await page.getByRole('button', { name: 'Give', exact: true }).click();
+  await expect(page.getByRole('status')).toContainText(`Given to ${person}`);
+
+  const other = await context.newPage();
+  await open(other, '/given');
+  await other.getByRole('link', { name: `The base ${name}` }).click();
+  await expect(other.getByRole('row', { name })).toContainText('given by Demo');
+  await expect(other.getByRole('row', { name }).getByRole('button')).toHaveCount(0);
+  await open(other, '/desk?kind=chess');
+  await card(other).getByRole('button', { name: /^Base/ }).click();
+  await expect(card(other).getByRole('status')).toContainText(`${name} 18 games here, of 18`);
+  await context.request.post('/api/account/close', {
+    data: { password: 'a long enough password' },
+  });
+  await context.close();
+  await removeBase(page, name);
+});

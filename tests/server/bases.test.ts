@@ -12,11 +12,13 @@ import { randomSource } from '@/engine/draw';
 import { askBase, askOnward, findBaseGame, listBaseGames } from '@/server/base-answers';
 import { followLibrary, lockBase, staleBases, storeBaseGames } from '@/server/base-games';
 import { indexBase } from '@/server/base-index';
-import { listBases, makeBase, removeBase, type BaseSource } from '@/server/bases';
+import { admit, admitToBase } from '@/server/access';
+import { listBases, makeBase, ownBases, removeBase, type BaseSource } from '@/server/bases';
 import { changeGames } from '@/server/change-games';
 import { makeCollection } from '@/server/collections';
 import { closeDatabase, database, migrateDatabase } from '@/server/database';
 import { departuresOf } from '@/server/departures';
+import { give, grantsTo, withdraw } from '@/server/grants';
 import { insertGames } from '@/server/insert-games';
 import { recordOf } from '@/server/games';
 import type { Owner } from '@/server/owner';
@@ -404,6 +406,72 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('bases', { timeout: 120_000 },
       expect(await departuresOf(stranger, reader, stored[0]!.id)).toEqual([]);
     },
   );
+
+  it('is given to a person to be asked, and nothing else with it', async () => {
+    const [giver, reader, stranger] = [
+      await newAccount('Giver'),
+      await newAccount('Taker'),
+      await newAccount('Looker'),
+    ];
+    const records = generated('chess', 8);
+    const [first] = await database().transaction((tx) =>
+      insertGames(tx, giver, records.map(prepareGame), 'test'),
+    );
+    const base = await makeBase(giver, {
+      name: 'shared',
+      kind: 'chess',
+      source: { from: 'library' },
+    });
+    if (typeof base === 'string') throw new Error(base);
+    await fill(base.id);
+    const asker = (account: Owner) => ({ account, links: [] });
+    const rights = async () =>
+      Promise.all(
+        [giver, reader, stranger].map(
+          async (one) => (await admitToBase(asker(one), base.id))?.right ?? null,
+        ),
+      );
+    expect(await rights()).toEqual(['own', null, null]);
+    expect(await listBases(reader)).toEqual([]);
+    const gift = {
+      scope: { of: 'base', id: base.id },
+      to: 'Taker',
+      right: 'read',
+      until: null,
+    } as const;
+    const given = await give(giver, gift);
+    if (typeof given === 'string') throw new Error(given);
+    expect(given).toMatchObject({ scope: gift.scope, title: 'shared', grantee: 'Taker' });
+    expect(await rights()).toEqual(['own', 'read', null]);
+    expect((await admitToBase(asker(reader), base.id))?.owner.id).toBe(giver.id);
+    expect(await listBases(reader, 'chess')).toMatchObject([{ id: base.id, givenBy: 'Giver' }]);
+    expect(await listBases(reader, 'shogi')).toEqual([]);
+    expect(await listBases(giver)).toMatchObject([{ id: base.id, givenBy: null }]);
+    expect(await ownBases(reader)).toEqual([]);
+    // of the library nothing is given, nor may the base be taken away
+    expect(await admit(asker(reader), first!.id)).toBeNull();
+    expect(await removeBase(reader, base.id)).toBe(false);
+    const own = await database().transaction((tx) =>
+      insertGames(tx, reader, [prepareGame(generated('chess', 9).at(-1)!)], 'test'),
+    );
+    const left = async (one: Owner) =>
+      (await departuresOf(reader, one, own[0]!.id)).map((found) => found.base.name);
+    expect(await left(reader)).toEqual(['shared']);
+    expect(await left(stranger)).toEqual([]);
+    expect(await grantsTo(asker(reader))).toMatchObject([{ id: given.id, title: 'shared' }]);
+    // who has all games has no base with them
+    await give(giver, { scope: { of: 'all' }, to: 'Looker', right: 'edit', until: null });
+    expect(await rights()).toEqual(['own', 'read', null]);
+    expect(await give(giver, { ...gift, scope: { of: 'base', id: base.id + 999 } })).toBe(
+      'missing',
+    );
+    expect(await give(stranger, gift)).toBe('missing');
+    expect(await withdraw(giver, given.id)).toBe(true);
+    expect(await rights()).toEqual(['own', null, null]);
+    // over, it counts no more
+    await give(giver, { ...gift, until: '2020-01-01' });
+    expect(await rights()).toEqual(['own', null, null]);
+  });
 
   it('is refused twice under one name, of what is not there, and where there are too many', async () => {
     const make = (name: string, source: BaseSource) =>

@@ -2,6 +2,7 @@ import type { Metadata } from 'next';
 import Link from 'next/link';
 import { redirect } from 'next/navigation';
 import { getTranslations } from 'next-intl/server';
+import { ownBases } from '@/server/bases';
 import { listCollections } from '@/server/collections';
 import { grantsBy, grantsTo } from '@/server/grants';
 import { GrantForm } from '@/ui/given/grant-form';
@@ -43,7 +44,10 @@ export default async function GivenPage({ searchParams }: Props) {
             <h2 id="given">{t('given')}</h2>
             <GivenList grants={await grantsBy(asker.account)} />
             <h3 className="mt-3 h6">{t('giveMore')}</h3>
-            <GrantForm collections={await listCollections(asker.account)} />
+            <GrantForm
+              collections={await listCollections(asker.account)}
+              bases={await ownBases(asker.account)}
+            />
           </section>
         )}
       </main>

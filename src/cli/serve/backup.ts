@@ -1,3 +1,4 @@
+import { spawn, type ChildProcess } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { rename, rm } from 'node:fs/promises';
 import { join, resolve } from 'node:path';
@@ -45,14 +46,6 @@ export async function restore(file: string | undefined, replace: boolean): Promi
   if (!existsSync(source)) throw new CommandError(`${source}: no such file`);
   if (await runningServer(settings().data))
     throw new CommandError('Stop Bektra first: ./bektra stop');
-  const program = join(await postgresBinaries(), 'pg_restore');
-  const options = [
-    '--clean',
-    '--if-exists',
-    '--no-owner',
-    '--single-transaction',
-    '--exit-on-error',
-  ];
   await withDatabase(async (url) => {
     const games = await gamesIn(url);
     if (games > 0 && !replace && !(await agreesTo(games)))
@@ -60,10 +53,61 @@ export async function restore(file: string | undefined, replace: boolean): Promi
         `There are ${games} games here, and nothing was changed. Save them with ./bektra backup FILE, then add --replace.`,
         EXIT.problems,
       );
-    await runCommand(program, [...options, `--dbname=${url}`, source]);
+    await replaceBy(source, url);
   });
   process.stdout.write(`Restored from ${source}\n`);
   return EXIT.done;
+}
+
+/**
+ * Tables go first, all of them: PostgreSQL's own clean-up can't take partitions away one by one, nor what a backup does not know that
+ * stands on what it does.
+ */
+const BEFORE = `set client_min_messages = warning;
+begin;
+do $$ declare name text; begin
+  for name in select tablename from pg_tables where schemaname = 'public' loop
+    execute format('drop table if exists public.%I cascade', name);
+  end loop;
+end $$;
+`;
+
+/** Puts what a backup holds in place of what is there, in one transaction that is given up where anything fails. */
+async function replaceBy(source: string, url: string): Promise<void> {
+  const binaries = await postgresBinaries();
+  const reading = spawn(
+    join(binaries, 'pg_restore'),
+    ['--clean', '--if-exists', '--no-owner', '--file=-', source],
+    { stdio: ['ignore', 'pipe', 'pipe'] },
+  );
+  const writing = spawn(
+    join(binaries, 'psql'),
+    ['--no-psqlrc', '--quiet', '--output=/dev/null', '--set=ON_ERROR_STOP=1', `--dbname=${url}`],
+    { stdio: ['pipe', 'ignore', 'pipe'] },
+  );
+  // who has stopped listening says why at its end
+  writing.stdin.on('error', () => reading.kill());
+  writing.stdin.write(BEFORE);
+  reading.stdout.pipe(writing.stdin, { end: false });
+  const read = endOf(reading, 'pg_restore');
+  const written = endOf(writing, 'psql');
+  const problem = await read;
+  // without that word nothing has happened
+  writing.stdin.end(problem === null ? '\ncommit;\n' : '');
+  const refusal = (await written) ?? problem;
+  if (refusal !== null) throw new CommandError(refusal);
+}
+
+/** What a program that failed had to say; null where it did not fail. */
+function endOf(child: ChildProcess, name: string): Promise<string | null> {
+  let said = '';
+  child.stderr!.on('data', (piece: Buffer) => (said += piece.toString()));
+  return new Promise((done) => {
+    child.on('error', (error) => done(`${name}: ${error.message}`));
+    child.on('close', (code) =>
+      done(code === 0 ? null : `${name} failed (${code}):\n${said.trim()}`),
+    );
+  });
 }
 
 /** How many games a database holds; none where it has not been set up yet. */

@@ -48,7 +48,7 @@ export function BaseList({ known }: { known: readonly Base[] }) {
 function BaseRow({ base, onChange }: { base: Base; onChange(): void }) {
   const t = useTranslations('bases');
   const kinds = useTranslations('games');
-  const { id, name, kind, source, collection, games, indexed } = base;
+  const { id, name, kind, source, collection, games, indexed, givenBy } = base;
   const [isAsked, setAsked] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   const remove = (): void => {
@@ -58,7 +58,11 @@ function BaseRow({ base, onChange }: { base: Base; onChange(): void }) {
     <tr>
       <td className="wide">{name}</td>
       <td className="soft">{kinds(kind)}</td>
-      <td className="soft">{t(`source.${source}`, { collection: collection ?? '' })}</td>
+      <td className="soft">
+        {givenBy === null
+          ? t(`source.${source}`, { collection: collection ?? '' })
+          : t('givenBy', { name: givenBy })}
+      </td>
       <td className="text-end">
         {games.toLocaleString('en')}
         {indexed < games && (
@@ -72,25 +76,29 @@ function BaseRow({ base, onChange }: { base: Base; onChange(): void }) {
         )}
       </td>
       <td className="text-end">
-        {source === 'files' && <AddFiles base={base} onProblem={setProblem} />}{' '}
-        {isAsked ? (
+        {givenBy === null && (
           <>
-            <Button variant="plain" size="sm" className="text-danger" onClick={remove}>
-              {t('reallyRemove')}
-            </Button>{' '}
-            <Button variant="plain" size="sm" onClick={() => setAsked(false)}>
-              {t('keep')}
-            </Button>
+            {source === 'files' && <AddFiles base={base} onProblem={setProblem} />}{' '}
+            {isAsked ? (
+              <>
+                <Button variant="plain" size="sm" className="text-danger" onClick={remove}>
+                  {t('reallyRemove')}
+                </Button>{' '}
+                <Button variant="plain" size="sm" onClick={() => setAsked(false)}>
+                  {t('keep')}
+                </Button>
+              </>
+            ) : (
+              <Button
+                variant="plain"
+                size="sm"
+                aria-label={t('removeLabel', { name })}
+                onClick={() => setAsked(true)}
+              >
+                {t('remove')}
+              </Button>
+            )}
           </>
-        ) : (
-          <Button
-            variant="plain"
-            size="sm"
-            aria-label={t('removeLabel', { name })}
-            onClick={() => setAsked(true)}
-          >
-            {t('remove')}
-          </Button>
         )}
         {problem && (
           <div role="alert" className="small">

@@ -15,24 +15,30 @@ interface Props {
   /** What can be given: this game, or whatever is chosen of all games and collections. */
   game?: number;
   collections?: readonly { id: number; name: string }[];
+  bases?: readonly { id: number; name: string }[];
   onGiven?(): void;
 }
 
 const PROBLEMS = ['missing', 'nobody', 'self', 'tooMany'] as const;
 
 /** Gives something to a person of that name, or makes a link to it. */
-export function GrantForm({ game, collections = [], onGiven }: Props) {
+export function GrantForm({ game, collections = [], bases = [], onGiven }: Props) {
   const t = useTranslations('given');
   const router = useRouter();
-  const [toPerson, setToPerson] = useState(true);
+  const [chosen, setChosen] = useState('all');
+  const [isPerson, setPerson] = useState(true);
   const [problem, setProblem] = useState<string | null>(null);
   const [made, setMade] = useState<Grant | null>(null);
-  const scopeOf = (chosen: string): GrantScope =>
+  const [of, id] = chosen.split(' ');
+  const scope: GrantScope =
     game !== undefined
       ? { of: 'game', id: game }
-      : chosen === 'all'
-        ? { of: 'all' }
-        : { of: 'collection', id: Number(chosen) };
+      : of === 'collection' || of === 'base'
+        ? { of, id: Number(id) }
+        : { of: 'all' };
+  // a base is asked, and given to people alone
+  const isBase = scope.of === 'base';
+  const toPerson = isPerson || isBase;
   const give = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
     event.preventDefault();
     const form = event.currentTarget;
@@ -43,14 +49,15 @@ export function GrantForm({ game, collections = [], onGiven }: Props) {
     try {
       const grant = await call(makeGrant, {
         body: {
-          scope: scopeOf(text('scope')),
+          scope,
           to: toPerson ? text('to') : null,
-          right: toPerson ? (text('right') as Granted) : 'read',
+          right: toPerson && !isBase ? (text('right') as Granted) : 'read',
           until: text('until') || null,
         },
       });
       setMade(grant);
       form.reset();
+      setChosen('all');
       onGiven?.();
       router.refresh();
     } catch (error) {
@@ -63,26 +70,33 @@ export function GrantForm({ game, collections = [], onGiven }: Props) {
       {game === undefined && (
         <label>
           {t('what')}
-          <Form.Select name="scope" defaultValue="all">
+          <Form.Select value={chosen} onChange={({ target }) => setChosen(target.value)}>
             <option value="all">{t('all')}</option>
             {collections.map(({ id, name }) => (
-              <option key={id} value={id}>
+              <option key={id} value={`collection ${id}`}>
                 {t('collection', { name })}
+              </option>
+            ))}
+            {bases.map(({ id, name }) => (
+              <option key={id} value={`base ${id}`}>
+                {t('base', { name })}
               </option>
             ))}
           </Form.Select>
         </label>
       )}
-      <label>
-        {t('toWhom')}
-        <Form.Select
-          value={String(toPerson)}
-          onChange={({ target }) => setToPerson(target.value === 'true')}
-        >
-          <option value="true">{t('person')}</option>
-          <option value="false">{t('anyone')}</option>
-        </Form.Select>
-      </label>
+      {!isBase && (
+        <label>
+          {t('toWhom')}
+          <Form.Select
+            value={String(toPerson)}
+            onChange={({ target }) => setPerson(target.value === 'true')}
+          >
+            <option value="true">{t('person')}</option>
+            <option value="false">{t('anyone')}</option>
+          </Form.Select>
+        </label>
+      )}
       {toPerson && (
         <>
           <label>
@@ -95,16 +109,18 @@ export function GrantForm({ game, collections = [], onGiven }: Props) {
               autoComplete="off"
             />
           </label>
-          <label>
-            {t('right')}
-            <Form.Select name="right" defaultValue="read">
-              {GRANTED.map((right) => (
-                <option key={right} value={right}>
-                  {t(`may.${right}`)}
-                </option>
-              ))}
-            </Form.Select>
-          </label>
+          {!isBase && (
+            <label>
+              {t('right')}
+              <Form.Select name="right" defaultValue="read">
+                {GRANTED.map((right) => (
+                  <option key={right} value={right}>
+                    {t(`may.${right}`)}
+                  </option>
+                ))}
+              </Form.Select>
+            </label>
+          )}
         </>
       )}
       <label>

@@ -74,7 +74,7 @@ export function ReceivedList({ grants, mayDecline }: ReceivedProps) {
 function Given({ grant: { scope, title } }: { grant: Grant }) {
   const t = useTranslations('given');
   if (scope.of === 'all') return t('all');
-  return scope.of === 'collection' ? t('collection', { name: title ?? '' }) : title;
+  return scope.of === 'game' ? title : t(scope.of, { name: title ?? '' });
 }
 
 function Until({ until }: { until: string | null }) {

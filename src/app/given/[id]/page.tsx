@@ -33,6 +33,7 @@ export default async function GivenGamesPage({ params, searchParams }: Props) {
   const { grant, owner } = found;
   const { scope } = grant;
   if (scope.of === 'game') redirect(`/games/${scope.id}`);
+  if (scope.of === 'base') redirect('/bases');
   const asked = await searchParams;
   const { text } = readFilter(asked);
   const filter = { text, collection: scope.of === 'collection' ? scope.id : undefined };
