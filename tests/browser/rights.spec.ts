@@ -48,7 +48,10 @@ const newStudy = async (owner: APIRequestContext, things: Things): Promise<void>
   things.study = ((await answer.json()) as { id: number }).id;
 };
 const newSweep = async (owner: APIRequestContext, { game }: Things): Promise<void> => {
-  await owner.post(`/api/games/${game}/sweep`, { data: LONG });
+  // neither one that is under way and short, nor one whose answers are known: it would be over before it is called off
+  await owner.delete(`/api/games/${game}/sweep`);
+  const nodes = LONG.nodes + Math.floor(1_000_000 * Math.random());
+  await owner.post(`/api/games/${game}/sweep`, { data: { ...LONG, nodes } });
 };
 const newGrant = async (owner: APIRequestContext, things: Things): Promise<void> => {
   const scope = { of: 'all' };
