@@ -1,4 +1,4 @@
-import { and, desc, eq, inArray, sql } from 'drizzle-orm';
+import { and, desc, eq, inArray, isNotNull, sql } from 'drizzle-orm';
 import type { BASE_ORDERS, BaseAnswer, BaseGameRow, Onward } from '@/contract/bases';
 import type { Continuation } from '@/core/base/block';
 import { suits, type BaseFilter } from '@/core/base/facts';
@@ -226,7 +226,7 @@ async function gameRows(
   );
 }
 
-/** A game of a base as it was taken in; null where there is none. */
+/** A game of a base as it was taken in; null where there is none, or no longer. */
 export async function findBaseGame(
   owner: OwnerRef,
   id: number,
@@ -243,7 +243,12 @@ export async function findBaseGame(
     .from(baseGames)
     .innerJoin(bases, eq(bases.id, baseGames.baseId))
     .where(
-      and(eq(bases.ownerId, owner.id), eq(baseGames.baseId, id), eq(baseGames.number, number)),
+      and(
+        eq(bases.ownerId, owner.id),
+        eq(baseGames.baseId, id),
+        eq(baseGames.number, number),
+        isNotNull(baseGames.fingerprint),
+      ),
     );
   if (!row) return null;
   const { kind, start, moves, tags, result } = row;

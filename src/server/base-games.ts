@@ -148,11 +148,11 @@ export async function followLibrary(id: number): Promise<void> {
     .where(eq(bases.id, id));
 }
 
-/** Games that have left, or are no longer as they were. */
+/** Games that have left, or are no longer as they were: their numbers stay, what was in them does not. */
 async function letGo(tx: Transaction, base: BaseRow): Promise<void> {
   if (!(await lockBase(tx, base.id))) return;
   const { rowCount } = await tx.execute(
-    sql`update base_games set fingerprint = null, game_id = null
+    sql`update base_games set fingerprint = null, game_id = null, event = null, moves = '', tags = '[]'
       where base_id = ${base.id} and game_id is not null and not exists (
         select from games where games.id = base_games.game_id and games.version = game_version and ${followed(base)})`,
   );

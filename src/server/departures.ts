@@ -27,6 +27,7 @@ export async function departuresOf(
   const game = await findGame(owner, gameId);
   if (!game) return [];
   const { kind } = game.record.tree;
+  const fingerprint = fingerprintOf(game.record, gameInfo(game.record));
   const asked = await database()
     .select({ id: bases.id, name: bases.name, version: bases.version, indexed: bases.indexed })
     .from(bases)
@@ -35,7 +36,7 @@ export async function departuresOf(
   const found = await Promise.all(
     asked.map(async ({ id, name, version, indexed }) => {
       const base = await loadBase(id, version, indexed);
-      const own = await ownNumbers(id, gameId, game.record);
+      const own = await ownNumbers(id, gameId, fingerprint);
       const left = await departure(base, game.record, own);
       return left && { base: { id, name }, ...left };
     }),
@@ -47,9 +48,8 @@ export async function departuresOf(
 async function ownNumbers(
   baseId: number,
   gameId: number,
-  record: GameRecord,
+  fingerprint: string,
 ): Promise<ReadonlySet<number>> {
-  const fingerprint = fingerprintOf(record, gameInfo(record));
   const rows = await database()
     .select({ number: baseGames.number })
     .from(baseGames)

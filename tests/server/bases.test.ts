@@ -1,4 +1,4 @@
-import { eq, inArray } from 'drizzle-orm';
+import { and, eq, inArray, isNull } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { readBaseFilter, type BaseFilterQuery } from '@/contract/bases';
 import type { GameRecord } from '@/core/game/record';
@@ -349,6 +349,16 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('bases', { timeout: 120_000 },
     await changeGames(owner, { ids: all.slice(0, 2) }, { do: 'delete' });
     expect(await sizes()).toEqual([10, 3]);
     expect([await asked(id), await asked(some)]).toEqual([10, 3]);
+    // of what has left nothing is kept that could be read
+    const left = await database()
+      .select()
+      .from(baseGames)
+      .where(and(eq(baseGames.baseId, id), isNull(baseGames.fingerprint)));
+    expect(left).toHaveLength(2);
+    for (const { number, moves, tags } of left) {
+      expect([moves.length, tags]).toEqual([0, []]);
+      expect(await findBaseGame(owner, id, number)).toBeNull();
+    }
     // a changed game counts as it is now
     await database()
       .update(games)

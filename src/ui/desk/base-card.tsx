@@ -14,6 +14,7 @@ import {
   type Onward,
 } from '@/contract/bases';
 import { shareOf } from '@/core/game/score-share';
+import { useAccount } from '../account/account';
 import { call } from '../call';
 import { numberText, readLine } from '../move-text';
 import { usePreferences, useShogiNotation } from '../preferences';
@@ -24,7 +25,7 @@ import { BaseGames } from './base-games';
 import { BaseMoves, type Asked } from './base-moves';
 import { useCardPlace } from './card-place';
 import { DeskCard } from './desk-card';
-import { useDesk, useDeskStore, useMay } from './desk-store';
+import { useDesk, useDeskStore } from './desk-store';
 import { useLinePreview } from './line-moves';
 import { useDepartures } from './use-departures';
 
@@ -37,7 +38,8 @@ export function BaseCard() {
   const t = useTranslations('base');
   const client = useQueryClient();
   const place = useCardPlace();
-  const mayAsk = useMay('own');
+  // they are the reader's own, whoever's the game is
+  const mayAsk = useAccount() !== null;
   const ruleset = useDesk(({ view }) => view.ruleset);
   const { asked: wanted, bases, toggle } = useAskedBases(ruleset.kind, mayAsk);
   const filter = usePreferences((state) => state.baseFilter);
