@@ -32,7 +32,9 @@ export function BaseList({ known }: { known: readonly Base[] }) {
             <th>{t('columns.kind')}</th>
             <th>{t('columns.source')}</th>
             <th className="text-end">{t('columns.games')}</th>
-            <th aria-label={t('columns.tools')} />
+            <th>
+              <span className="visually-hidden">{t('columns.tools')}</span>
+            </th>
           </tr>
         </thead>
         <tbody>

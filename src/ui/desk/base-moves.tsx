@@ -92,7 +92,9 @@ export function BaseMoves({
                 {base.name}
               </th>
             ))}
-            <th aria-label={t('columns.tools')} />
+            <th>
+              <span className="visually-hidden">{t('columns.tools')}</span>
+            </th>
           </tr>
         </thead>
         <tbody>
