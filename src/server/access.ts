@@ -59,7 +59,13 @@ const reachesGame: SQL = and(
     eq(grants.gameId, games.id),
     sql`exists (select from ${collectionGames}
       where ${collectionGames.collectionId} = ${grants.collectionId} and ${collectionGames.gameId} = ${games.id})`,
-    and(isNull(grants.gameId), isNull(grants.collectionId), isNull(grants.baseId)),
+    // what somebody prepares is theirs alone unless they give that very sheet
+    and(
+      isNull(grants.gameId),
+      isNull(grants.collectionId),
+      isNull(grants.baseId),
+      isNull(games.preparedFor),
+    ),
   ),
 )!;
 

@@ -43,7 +43,7 @@ async function* allFindings(owner: OwnerRef): AsyncGenerator<string> {
   }
 }
 
-/** All that an owner has, as one ZIP file: all games of a kind in the format that holds most of them, and findings as lines of JSON. */
+/** All that an owner has, as one ZIP file: all games of a kind in the format that holds most of them, sheets of preparation likewise, and findings as lines of JSON. */
 export function archiveOf(owner: Owner): Readable {
   const zip = new ZipFile();
   /** What is read only when its turn comes. */
@@ -51,7 +51,9 @@ export function archiveOf(owner: Owner): Readable {
     zip.addReadStreamLazy(name, (take) => take(null, Readable.from(text)));
   for (const kind of GAME_KINDS) {
     const [format] = formatsFor(kind);
-    add(`${kind}.${extensionOf(format!)}`, gamesAsText(owner, { kind }, format!));
+    const file = `${kind}.${extensionOf(format!)}`;
+    add(file, gamesAsText(owner, { kind }, format!));
+    add(`preparation-${file}`, gamesAsText(owner, { kind, prepared: true }, format!));
   }
   add('findings.jsonl', allFindings(owner));
   zip.end();

@@ -104,7 +104,7 @@ async function playersOf(
 
 /** The games of the library that a base follows; `games` is theirs. */
 const followed = ({ ownerId, collectionId, kind }: BaseRow): SQL =>
-  sql`games.owner_id = ${ownerId} and games.kind = ${kind} and games.deleted_at is null${
+  sql`games.owner_id = ${ownerId} and games.kind = ${kind} and games.deleted_at is null and games.prepared_for is null${
     collectionId === null
       ? sql``
       : sql` and exists (select from collection_games held where held.game_id = games.id and held.collection_id = ${collectionId})`

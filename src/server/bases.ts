@@ -41,6 +41,19 @@ export const ownBases = (owner: OwnerRef): Promise<Base[]> =>
 export const listBases = (reader: Owner, kind?: GameKind): Promise<Base[]> =>
   select(reader, and(mayAsk(reader), kind && eq(bases.kind, kind))!);
 
+/** A base of a game that somebody may ask, as it stands; null where there is none. */
+export async function findBase(
+  reader: Owner,
+  id: number,
+  kind: GameKind,
+): Promise<{ version: number; indexed: number } | null> {
+  const [row] = await database()
+    .select({ version: bases.version, indexed: bases.indexed })
+    .from(bases)
+    .where(and(mayAsk(reader), eq(bases.id, id), eq(bases.kind, kind)));
+  return row ?? null;
+}
+
 /** Whether somebody may ask a row of bases. */
 export const mayAsk = (reader: Owner): SQL =>
   or(eq(bases.ownerId, reader.id), basesGivenTo({ account: reader, links: [] }))!;

@@ -18,14 +18,19 @@ import { wordsOf } from './library-index';
 import type { Owner, OwnerRef } from './owner';
 import { collectionGames, games } from './schema';
 
-/** A filter, or games one by one. */
+/** A filter, or games one by one; sheets of preparation only where they are asked for. */
 export interface GameChoice extends GameFilter {
   ids?: readonly number[] | undefined;
+  prepared?: true;
 }
 
-/** The owner's games, but those that were deleted. */
+/** All that the owner has, sheets of preparation too, but what was deleted. */
 export const presentGames = (owner: OwnerRef): SQL =>
   and(eq(games.ownerId, owner.id), isNull(games.deletedAt))!;
+
+/** The owner's games, but those that were deleted. */
+export const playedGames = (owner: OwnerRef): SQL =>
+  and(presentGames(owner), isNull(games.preparedFor))!;
 
 /** The owner's games that a filter holds. */
 export function gamesOf(owner: Owner, filter: GameChoice): SQL {
@@ -39,6 +44,11 @@ export function gamesOf(owner: Owner, filter: GameChoice): SQL {
             ? isNotNull(games.deletedAt)
             : eq(games.deletedAt, new Date(filter.deleted)),
         ),
+    filter.prepared
+      ? isNotNull(games.preparedFor)
+      : filter.ids
+        ? undefined
+        : isNull(games.preparedFor),
     filter.kind && eq(games.kind, filter.kind),
     filter.ids && inArray(games.id, [...filter.ids]),
     filter.opening === undefined

@@ -5,7 +5,7 @@ import { csvRow } from '@/core/notation/csv';
 import { readOpening } from '@/core/openings/opening';
 import { formatKind, separatorOf, writeGame, type Format } from '@/core/notation/formats';
 import { gameBatches, listBatches } from './game-rows';
-import { gamesOf } from './chosen-games';
+import { gamesOf, type GameChoice } from './chosen-games';
 import { storedGame, type StoredGame } from './games';
 import { ownSideOf } from './own-side';
 import type { Owner } from './owner';
@@ -16,7 +16,7 @@ import type { Owner } from './owner';
  */
 export async function* gamesAsText(
   owner: Owner,
-  filter: GameFilter,
+  filter: GameChoice,
   format: Format,
   write: (game: StoredGame) => Promise<GameRecord> = ({ record }) => Promise.resolve(record),
 ): AsyncGenerator<string> {

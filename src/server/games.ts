@@ -168,7 +168,10 @@ async function store(
     return { saved: false, reason: 'unfit', message: `${limit}: at most ${LIMITS[limit]}` };
   const version = row.version + steps.length;
   const { nodes, tags, ...prepared } = rowOf(record);
-  const fingerprint = await freeFingerprint(tx, owner, row, prepared.fingerprint);
+  const fingerprint =
+    row.preparedFor === null
+      ? await freeFingerprint(tx, owner, row, prepared.fingerprint)
+      : copyOf(prepared.fingerprint);
   const [named] = mayRename(steps) ? await withPlayers(tx, owner, [prepared]) : [prepared];
   await tx
     .update(games)

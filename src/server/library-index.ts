@@ -137,7 +137,7 @@ export class LibraryIndex {
     // one field a row: each field of an answer costs as much again
     const { sql: text, params } = new PgDialect().sqlToQuery(
       sql`select array_to_json(array[${games.id}::text, ${sql.join(wanted, sql`, `)}])::text as facts from ${games}
-        where ${games.ownerId} = ${this.owner.id} and ${games.changed} >= ${from}::bigint`,
+        where ${games.ownerId} = ${this.owner.id} and ${games.preparedFor} is null and ${games.changed} >= ${from}::bigint`,
     );
     return { text, values: params };
   }

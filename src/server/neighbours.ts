@@ -1,6 +1,6 @@
 import { and, eq, ne, or, sql, type SQL } from 'drizzle-orm';
 import { database } from './database';
-import { presentGames } from './chosen-games';
+import { playedGames, presentGames } from './chosen-games';
 import type { OwnerRef } from './owner';
 import { games } from './schema';
 
@@ -36,7 +36,7 @@ export async function neighboursOf(owner: OwnerRef, id: number): Promise<Neighbo
     const [beside] = await database()
       .select({ id: games.id })
       .from(games)
-      .where(and(presentGames(owner), eq(games.event, event), sql`${place} ${way} ${here}`))
+      .where(and(playedGames(owner), eq(games.event, event), sql`${place} ${way} ${here}`))
       .orderBy(sql`coalesce(${games.date}, '') ${order}`, sql`${games.id} ${order}`)
       .limit(1);
     return beside?.id ?? null;
@@ -46,7 +46,7 @@ export async function neighboursOf(owner: OwnerRef, id: number): Promise<Neighbo
     games: await database().$count(
       games,
       and(
-        presentGames(owner),
+        playedGames(owner),
         ne(games.id, id),
         or(
           and(eq(games.firstPlayerId, one), eq(games.secondPlayerId, other)),
@@ -62,7 +62,7 @@ export async function neighboursOf(owner: OwnerRef, id: number): Promise<Neighbo
           text: opening,
           games: await database().$count(
             games,
-            and(presentGames(owner), ne(games.id, id), eq(games.opening, opening)),
+            and(playedGames(owner), ne(games.id, id), eq(games.opening, opening)),
           ),
         }
       : null,

@@ -7,7 +7,7 @@ import { timeClassOf, type TimeClass } from '@/core/game/time-class';
 import { readTimeControl } from '@/core/game/time-control';
 import { database, type Database, type Transaction } from './database';
 import type { OwnerRef } from './owner';
-import { presentGames } from './chosen-games';
+import { playedGames } from './chosen-games';
 import { lockPlayers, withPlayers } from './player-names';
 import { games, playerNames, players } from './schema';
 
@@ -34,9 +34,9 @@ const select = async (
     })
     .from(
       sql`(select first_player_id as player, date from games
-          where ${presentGames(owner)} ${of(games.firstPlayerId)}
+          where ${playedGames(owner)} ${of(games.firstPlayerId)}
         union all select second_player_id, date from games
-          where ${presentGames(owner)} and second_player_id is distinct from first_player_id ${of(games.secondPlayerId)}) as played`,
+          where ${playedGames(owner)} and second_player_id is distinct from first_player_id ${of(games.secondPlayerId)}) as played`,
     )
     .groupBy(sql`played.player`)
     .as('counted');
@@ -242,7 +242,7 @@ export async function gamesOfPlayer(owner: OwnerRef, id: number): Promise<Played
       opening: games.opening,
     })
     .from(games)
-    .where(and(presentGames(owner), or(eq(games.firstPlayerId, id), eq(games.secondPlayerId, id))))
+    .where(and(playedGames(owner), or(eq(games.firstPlayerId, id), eq(games.secondPlayerId, id))))
     .orderBy(sql`coalesce(${games.date}, '') desc`, sql`${games.id} desc`)
     .limit(MOST_PLAYED);
   return rows.map((row) => {

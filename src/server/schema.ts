@@ -194,6 +194,8 @@ export const games = pgTable(
     fingerprint: text('fingerprint').notNull(),
     /** The side that the owner played, where they said so; null: as the names tell. */
     ownSide: smallint('own_side').$type<Side>(),
+    /** The side whose preparation it holds; null: a game. Never changes. */
+    preparedFor: smallint('prepared_for').$type<Side>(),
     /** Players, event and date, folded for searches; null in a row older than it. */
     searchText: text('search_text'),
     /** All that people wrote in it, folded for searches; null where there is nothing. */
@@ -229,6 +231,9 @@ export const games = pgTable(
     index('games_owner_changed').on(table.ownerId, table.changed),
     index('games_owner_opening').on(table.ownerId, table.opening),
     index('games_owner_event').on(table.ownerId, table.event),
+    index('games_prepared')
+      .on(table.ownerId)
+      .where(sql`prepared_for is not null`),
     index('games_first_player').on(table.firstPlayerId),
     index('games_second_player').on(table.secondPlayerId),
     index('games_written')
@@ -243,6 +248,7 @@ export const games = pgTable(
     check('games_kind', sql`kind in ${oneOf(GAME_KINDS)}`),
     check('games_result', sql`result in ${oneOf(RESULTS)}`),
     check('games_own_side', sql`own_side in (0, 1)`),
+    check('games_prepared_for', sql`prepared_for in (0, 1)`),
     check('games_time_class', sql`time_class in ${oneOf(TIME_CLASSES)}`),
     check('games_trend', sql`trend in ${oneOf(TRENDS)}`),
   ],

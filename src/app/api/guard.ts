@@ -151,7 +151,12 @@ export interface Asked<Query, Body> {
 }
 
 /** What a path is about, and who may do what with it. */
-const ADMISSIONS = { games: admit, studies: admitToStudy, bases: admitToBase };
+const ADMISSIONS = {
+  games: admit,
+  studies: admitToStudy,
+  bases: admitToBase,
+  preparation: admit,
+};
 type Admitted = Pick<Admission, 'owner' | 'right'>;
 
 /** Who may go on with a game; refused where that is not enough. */

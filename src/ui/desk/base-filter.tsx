@@ -1,22 +1,20 @@
 'use client';
 
-import { useState } from 'react';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import type { BaseFilterQuery } from '@/contract/bases';
-import { readSpan, spanText } from '@/contract/game-filter';
 import { RESULTS } from '@/core/game/result';
 import type { GameKind } from '@/core/game/ruleset';
 import { TIME_CLASSES } from '@/core/game/time-class';
 import { usePreferences } from '../preferences';
 import { resultKey } from '../result-key';
+import { SpanField } from '../span-field';
 
 export const isFiltered = (filter: BaseFilterQuery): boolean =>
   Object.values(filter).some((value) => value !== undefined);
 
 const SPANS = ['rating', 'years'] as const;
-const FOUR_DIGITS = /^\d{1,4}$/;
 
 /** Which games of the bases count. */
 export function BaseFilterForm({ kind }: { kind: GameKind }) {
@@ -91,43 +89,5 @@ export function BaseFilterForm({ kind }: { kind: GameKind }) {
         )}
       </div>
     </details>
-  );
-}
-
-/** Two ends, either of which may be open. */
-function SpanField({
-  label,
-  value,
-  onChange,
-}: {
-  label: string;
-  value: string | undefined;
-  onChange(value: string | undefined): void;
-}) {
-  const t = useTranslations('base');
-  const known = readSpan(value ?? '..');
-  const [ends, setEnds] = useState([known.from ?? '', known.to ?? '']);
-  const isRight = ends.every((end) => end === '' || FOUR_DIGITS.test(end));
-  const keep = (): void => {
-    const [from, to] = ends;
-    if (isRight) onChange(spanText({ from: from || null, to: to || null }));
-  };
-  return (
-    <div role="group" aria-label={label} className="span-field">
-      <span>{label}</span>
-      {[0, 1].map((index) => (
-        <Form.Control
-          key={index}
-          size="sm"
-          inputMode="numeric"
-          isInvalid={!isRight}
-          aria-label={t(index === 0 ? 'filter.from' : 'filter.to', { what: label })}
-          value={ends[index]}
-          onChange={({ target }) => setEnds(ends.with(index, target.value.trim()))}
-          onBlur={keep}
-          onKeyDown={({ key }) => key === 'Enter' && keep()}
-        />
-      ))}
-    </div>
   );
 }

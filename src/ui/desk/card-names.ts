@@ -2,6 +2,7 @@
 export const CARDS = [
   'lines',
   'base',
+  'preparation',
   'review',
   'candidates',
   'studies',

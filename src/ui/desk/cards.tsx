@@ -19,6 +19,7 @@ import { movedTo, useCardOrder } from './card-order';
 import { GameCard } from './game-card';
 import { LinesCard } from './lines-card';
 import { PositionCard } from './position-card';
+import { PreparationCard } from './preparation-card';
 import { ReviewCard } from './review-card';
 import { useDeskShortcuts } from './shortcuts';
 import { StudiesCard } from './studies-card';
@@ -26,6 +27,7 @@ import { StudiesCard } from './studies-card';
 const CARD: Record<CardName, ComponentType> = {
   lines: LinesCard,
   base: BaseCard,
+  preparation: PreparationCard,
   review: ReviewCard,
   candidates: CandidatesCard,
   studies: StudiesCard,

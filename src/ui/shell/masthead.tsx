@@ -23,6 +23,11 @@ export function Masthead({ children }: { children?: ReactNode }) {
     { href: '/', name: t('games'), current: path === '/' },
     { href: '/players', name: t('players'), current: path.startsWith('/players') },
     { href: '/bases', name: t('bases'), current: path.startsWith('/bases') },
+    {
+      href: '/preparation',
+      name: t('preparation'),
+      current: path === '/preparation',
+    },
     { href: '/lessons', name: t('lessons'), current: path === '/lessons' },
     { href: '/games/new', name: t('enter'), current: path === '/games/new' },
     { href: '/setup', name: t('setup'), current: path === '/setup' },

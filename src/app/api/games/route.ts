@@ -2,21 +2,16 @@ import { Written } from '@/contract/contract';
 import { readFilter } from '@/contract/game-filter';
 import * as contract from '@/contract/games';
 import { changeGames, listGames, readOrder } from '@/contract/library';
-import { limitProblem } from '@/core/game/problem';
-import { fromJson } from '@/core/game/serial';
-import { treeLimit } from '@/core/game/tree';
 import * as many from '@/server/change-games';
 import { createGame } from '@/server/games';
 import * as library from '@/server/library';
 import { refuse, serve } from '../guard';
+import { readRecord } from '../read-record';
 
 /** Stores a game entered by hand. */
-export const POST = serve(contract.createGame, async ({ owner, query, body }) => {
-  const record = readRecord(body);
-  const limit = treeLimit(record.tree);
-  if (limit) refuse(422, 'limit', limitProblem(limit));
-  return createGame(owner, record, query.copy !== undefined);
-});
+export const POST = serve(contract.createGame, ({ owner, query, body }) =>
+  createGame(owner, readRecord(body), query.copy !== undefined),
+);
 
 /** A stretch of the library. */
 export const GET = serve(listGames, async ({ owner, query }) => {
@@ -33,11 +28,3 @@ export const PUT = serve(changeGames, async ({ owner, body: { games, change } })
   if (changed === 'missing') refuse(404, changed);
   return { games: changed, deleted: change.do === 'delete' ? now.toISOString() : null };
 });
-
-function readRecord(json: Parameters<typeof fromJson>[0]) {
-  try {
-    return fromJson(json, { legality: 'checked' });
-  } catch (error) {
-    refuse(400, 'malformed', (error as Error).message.slice(0, 200));
-  }
-}

@@ -1,0 +1,100 @@
+'use client';
+
+import { useState } from 'react';
+import Link from 'next/link';
+import { useTranslations } from 'next-intl';
+import Button from 'react-bootstrap/Button';
+import type { PreparationGap } from '@/contract/preparation';
+import type { GameKind } from '@/core/game/ruleset';
+import { rulesetOf } from '@/core/rulesets';
+import { LineText } from '../line-text';
+import { readLine } from '../move-text';
+import { useShogiNotation } from '../preferences';
+import { Expected } from './line-tree';
+import type { Shown } from './preparation-view';
+
+const SHOWN_AT_FIRST = 12;
+/** From so few games nothing is concluded. */
+const FEW = 10;
+
+/** What comes that nothing is prepared for, the most frequent first. */
+export function GapList({
+  kind,
+  gaps,
+  isAsked,
+  onShow,
+}: {
+  kind: GameKind;
+  gaps: readonly PreparationGap[];
+  /** There is a base by which it is reckoned. */
+  isAsked: boolean;
+  onShow(shown: Shown): void;
+}) {
+  const t = useTranslations('preparation');
+  const [isWhole, setWhole] = useState(false);
+  const shown = isWhole ? gaps : gaps.slice(0, SHOWN_AT_FIRST);
+  return (
+    <section aria-labelledby="gaps" className="preparation-gaps">
+      <h3 id="gaps" className="m-0">
+        {t('gaps')}
+      </h3>
+      {!isAsked && <p className="soft small m-0">{t('needsBase')}</p>}
+      {isAsked && gaps.length === 0 && <p className="soft small m-0">{t('noGaps')}</p>}
+      {gaps.length > 0 && <p className="soft small m-0">{t('gapsAbout')}</p>}
+      <ol>
+        {shown.map((gap) => (
+          <GapRow
+            key={`${gap.at.sheet} ${gap.at.node} ${gap.move}`}
+            kind={kind}
+            gap={gap}
+            onShow={onShow}
+          />
+        ))}
+      </ol>
+      {gaps.length > SHOWN_AT_FIRST && (
+        <Button variant="plain" size="sm" onClick={() => setWhole(!isWhole)}>
+          {isWhole ? t('fewer') : t('more', { count: gaps.length - SHOWN_AT_FIRST })}
+        </Button>
+      )}
+    </section>
+  );
+}
+
+function GapRow({
+  kind,
+  gap: { kind: what, at, start, way, move, games, of, expected },
+  onShow,
+}: {
+  kind: GameKind;
+  gap: PreparationGap;
+  onShow(shown: Shown): void;
+}) {
+  const t = useTranslations('preparation');
+  const ruleset = rulesetOf(kind);
+  const codes = move === null ? way : [...way, move];
+  const line = readLine(ruleset, ruleset.start(start), codes, null, useShogiNotation());
+  const last = line.at(-1);
+  const show = (): void => {
+    if (last) onShow({ position: ruleset.write(last.position), move: last.code });
+  };
+  return (
+    <li className={of < FEW ? 'few' : undefined}>
+      <span>
+        <Link
+          href={`/games/${at.sheet}${at.node === 0 ? '' : `?node=${at.node}`}`}
+          prefetch={false}
+          onMouseEnter={show}
+          onFocus={show}
+        >
+          <LineText line={line} />
+        </Link>{' '}
+        <span className="soft">
+          {move === null
+            ? t('endsUnknown')
+            : t(`share.${what}`, { share: Math.round((100 * games) / of), of })}
+        </span>
+      </span>
+      <Expected games={expected} />
+    </li>
+  );
+}
