@@ -6,12 +6,11 @@ import { TIME_CLASSES } from '@/core/game/time-class';
 import type { BaseFilter } from '@/core/base/facts';
 import { contract } from './contract';
 import { readSpan } from './game-filter';
-import { id } from './shapes';
+import { id, side } from './shapes';
 import { words } from './words';
 
 const name = words(60);
 const kind = z.enum(GAME_KINDS);
-const row = z.coerce.number().int().positive().max(Number.MAX_SAFE_INTEGER);
 
 export const baseSchema = z.object({
   id,
@@ -63,8 +62,8 @@ export const baseFilterSchema = z.object({
   timeClass: z.enum(TIME_CLASSES).optional(),
   rated: yes.optional(),
   result: z.enum(RESULTS).optional(),
-  /** A player of the base, and the side on which they are to have played. */
-  player: row.optional(),
+  /** A player by name, and the side on which they are to have played. */
+  player: words(100).optional(),
   side: z.enum(['first', 'second']).optional(),
   fromStart: yes.optional(),
 });
@@ -78,14 +77,13 @@ const numbers = (text: string | undefined): readonly [number, number] | undefine
   return [Number(from ?? OPEN.from), Number(to ?? OPEN.to)];
 };
 
-/** The same as core has it. */
-export const readBaseFilter = (query: BaseFilterQuery): BaseFilter => ({
+/** The same as core has it, but for the player, whose number differs from base to base. */
+export const readBaseFilter = (query: BaseFilterQuery): Omit<BaseFilter, 'player'> => ({
   rating: numbers(query.rating),
   years: numbers(query.years),
   timeClass: query.timeClass,
   rated: query.rated && query.rated === 'yes',
   result: query.result,
-  player: query.player,
   side: query.side && (query.side === 'first' ? 0 : 1),
   fromStart: query.fromStart && query.fromStart === 'yes',
 });
@@ -179,6 +177,13 @@ export const findBaseGame = contract('GET', '/api/bases/[id]/game', {
   answer: recordSchema,
 });
 
+/** Names of a base's players that hold some words, for a choice among them. */
+export const findBasePlayers = contract('GET', '/api/bases/[id]/players', {
+  needs: 'read',
+  query: z.object({ name: words(100) }),
+  answer: z.array(z.string()),
+});
+
 export const departureSchema = z.object({
   base: z.object({ id, name }),
   /** Games of the base that had come to the position before, but for the game itself. */
@@ -194,4 +199,54 @@ export type Departure = z.infer<typeof departureSchema>;
 export const listDepartures = contract('GET', '/api/games/[id]/departures', {
   needs: 'read',
   answer: z.array(departureSchema),
+});
+
+/** As many games as are asked for at a time. */
+export const MOST_LEFT = 100;
+
+/** Row ids in an address, some behind the other. */
+const ids = z
+  .string()
+  .regex(/^\d{1,16}(?:,\d{1,16})*$/)
+  .transform((text) => text.split(',').map(Number));
+
+/** Where a game left something: before which move, and that move. */
+const leftAt = {
+  ply: z.number(),
+  position: z.string(),
+  move: z.string(),
+  side,
+};
+
+export const leftSchema = z.object({
+  id,
+  /** null: it begins otherwise than all games of the base, or there is none. */
+  base: z
+    .object({
+      name,
+      /** null: the base holds it to its end. */
+      left: z.object(leftAt).nullable(),
+      games: z.number(),
+      usual: z.object({ move: z.string(), games: z.number() }).nullable(),
+    })
+    .nullable(),
+  /** Of the owner's side; null where that is not known, or nothing is prepared for how it begins. */
+  preparation: z
+    .object({
+      left: z.object(leftAt).nullable(),
+      by: z.enum(['self', 'opponent', 'end']).nullable(),
+      prepared: z.array(z.string()),
+    })
+    .nullable(),
+});
+export type LeftGame = z.infer<typeof leftSchema>;
+
+/** Where some of the reader's games left a base, and what they had prepared; of those that are not theirs nothing is said. */
+export const listLeft = contract('GET', '/api/games/left', {
+  query: z.object({
+    games: ids.refine((all) => all.length <= MOST_LEFT),
+    /** Those that the reader likes to ask, the first of a game's kind; the largest where none is named. */
+    bases: ids.optional(),
+  }),
+  answer: z.array(leftSchema),
 });

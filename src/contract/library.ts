@@ -33,8 +33,15 @@ export const COLUMNS = [
 ] as const;
 export type Column = (typeof COLUMNS)[number];
 
+/** What it shows besides, asked for games in sight: where they left a base, and what the owner had prepared. */
+export const LEFT_COLUMNS = ['leftBase', 'leftPreparation'] as const;
+export type ShownColumn = Column | (typeof LEFT_COLUMNS)[number];
+
+export const isOrdered = (column: ShownColumn): column is Column =>
+  (COLUMNS as readonly ShownColumn[]).includes(column);
+
 /** Columns that are shown unless others are chosen. */
-export const USUAL_COLUMNS: readonly Column[] = [
+export const USUAL_COLUMNS: readonly ShownColumn[] = [
   'date',
   'kind',
   'players',

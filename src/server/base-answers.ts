@@ -1,32 +1,47 @@
-import { and, desc, eq, inArray, isNotNull, sql } from 'drizzle-orm';
-import type { BASE_ORDERS, BaseAnswer, BaseGameRow, Onward } from '@/contract/bases';
+import { and, desc, eq, inArray, isNotNull, like, sql } from 'drizzle-orm';
+import {
+  readBaseFilter,
+  type BASE_ORDERS,
+  type BaseAnswer,
+  type BaseFilterQuery,
+  type BaseGameRow,
+  type Onward,
+} from '@/contract/bases';
 import type { Continuation } from '@/core/base/block';
 import { suits, type BaseFilter } from '@/core/base/facts';
 import { moveFigures, usualScore } from '@/core/base/move-figures';
 import { unpackMoves } from '@/core/base/packed-moves';
+import { nameKey } from '@/core/game/player-name';
 import type { GameRecord } from '@/core/game/record';
 import { PositionError, type GameKind, type Position, type Ruleset } from '@/core/game/ruleset';
 import type { Move } from '@/core/game/move';
 import { ROOT } from '@/core/game/tree';
 import { rulesetOf } from '@/core/rulesets';
+import { patternOf } from './chosen-games';
 import { database } from './database';
 import { recordOf } from './games';
 import { loadBase, playedAt, type LoadedBase } from './loaded-base';
 import type { OwnerRef } from './owner';
 import { Recent } from './recent';
-import { baseGames, bases, evaluations } from './schema';
+import { baseGames, basePlayers, bases, evaluations } from './schema';
 
-/** A base that is asked about a position of its game. */
+/** A base that is asked about a position of its game, by the games that suit. */
 interface Asked {
   base: LoadedBase;
   ruleset: Ruleset;
   position: Position;
+  filter: BaseFilter;
 }
 
 /** Refused: there is no such base of the owner's, or the text is no position of its game. */
 export type BaseRefusal = 'missing' | 'unfit';
 
-async function open(owner: OwnerRef, id: number, text: string): Promise<Asked | BaseRefusal> {
+async function open(
+  owner: OwnerRef,
+  id: number,
+  text: string,
+  query: BaseFilterQuery,
+): Promise<Asked | BaseRefusal> {
   const [row] = await database()
     .select({ kind: bases.kind, version: bases.version, indexed: bases.indexed })
     .from(bases)
@@ -35,11 +50,46 @@ async function open(owner: OwnerRef, id: number, text: string): Promise<Asked | 
   const ruleset = rulesetOf(row.kind);
   try {
     const position = ruleset.start(text);
-    return { base: await loadBase(id, row.version, row.indexed), ruleset, position };
+    const base = await loadBase(id, row.version, row.indexed);
+    return { base, ruleset, position, filter: await filterIn(id, query) };
   } catch (error) {
     if (error instanceof PositionError) return 'unfit';
     throw error;
   }
+}
+
+/** No player of any base. */
+const NOBODY = -2;
+
+/** A filter as it is meant in one base. */
+async function filterIn(id: number, query: BaseFilterQuery): Promise<BaseFilter> {
+  const filter = readBaseFilter(query);
+  if (query.player === undefined) return filter;
+  const [player] = await database()
+    .select({ id: basePlayers.id })
+    .from(basePlayers)
+    .where(and(eq(basePlayers.baseId, id), eq(basePlayers.key, nameKey(query.player))));
+  return { ...filter, player: player?.id ?? NOBODY };
+}
+
+/** As many names as there are to choose from. */
+const MOST_NAMES = 20;
+
+/** Players of a base whose names hold some words. */
+export async function findBasePlayers(id: number, name: string): Promise<string[]> {
+  const words = nameKey(name).split(' ');
+  const rows = await database()
+    .select({ name: basePlayers.name })
+    .from(basePlayers)
+    .where(
+      and(
+        eq(basePlayers.baseId, id),
+        ...words.map((word) => like(basePlayers.key, patternOf(word))),
+      ),
+    )
+    .orderBy(basePlayers.key)
+    .limit(MOST_NAMES);
+  return rows.map((row) => row.name);
 }
 
 /** Answers that one process keeps: those that many games have part in are asked for most. */
@@ -53,11 +103,11 @@ export async function askBase(
   owner: OwnerRef,
   id: number,
   text: string,
-  filter: BaseFilter,
+  query: BaseFilterQuery,
 ): Promise<BaseAnswer | BaseRefusal> {
-  const asked = await open(owner, id, text);
+  const asked = await open(owner, id, text, query);
   if (typeof asked === 'string') return asked;
-  const { base, ruleset, position } = asked;
+  const { base, ruleset, position, filter } = asked;
   const key = ruleset.key(position);
   const name = `${id} ${base.version} ${key} ${JSON.stringify(filter)}`;
   const known = answers().get(name);
@@ -109,11 +159,11 @@ export async function askOnward(
   owner: OwnerRef,
   id: number,
   text: string,
-  filter: BaseFilter,
+  query: BaseFilterQuery,
 ): Promise<Onward | BaseRefusal> {
-  const asked = await open(owner, id, text);
+  const asked = await open(owner, id, text, query);
   if (typeof asked === 'string') return asked;
-  const { base, ruleset, position } = asked;
+  const { base, ruleset, position, filter } = asked;
   const [played] = await playedAt(base, [ruleset.key(position)]);
   const moves = legal(asked, played!).flatMap(({ move }) => (move ? [move] : []));
   const keys = moves.map((move) => ruleset.key(ruleset.play(position, move)));
@@ -167,15 +217,12 @@ export async function listBaseGames(
   owner: OwnerRef,
   id: number,
   text: string,
-  {
-    filter,
-    move,
-    order,
-  }: { filter: BaseFilter; move: string | undefined; order: (typeof BASE_ORDERS)[number] },
+  query: BaseFilterQuery,
+  { move, order }: { move: string | undefined; order: (typeof BASE_ORDERS)[number] },
 ): Promise<BaseGameRow[] | BaseRefusal> {
-  const asked = await open(owner, id, text);
+  const asked = await open(owner, id, text, query);
   if (typeof asked === 'string') return asked;
-  const { base, ruleset, position } = asked;
+  const { base, ruleset, position, filter } = asked;
   const { facts } = base;
   const isWanted = suits(facts, filter, ruleset.side(position));
   const [played] = await playedAt(base, [ruleset.key(position)]);

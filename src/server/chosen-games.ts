@@ -46,7 +46,7 @@ export function gamesOf(owner: Owner, filter: GameChoice): SQL {
         ),
     filter.prepared
       ? isNotNull(games.preparedFor)
-      : filter.ids
+      : filter.ids || filter.deleted
         ? undefined
         : isNull(games.preparedFor),
     filter.kind && eq(games.kind, filter.kind),

@@ -1,22 +1,116 @@
-import { and, eq, or, sql } from 'drizzle-orm';
-import type { Departure } from '@/contract/bases';
+import { and, desc, eq, inArray, or, sql } from 'drizzle-orm';
+import type { Departure, LeftGame } from '@/contract/bases';
 import type { Continuation } from '@/core/base/block';
 import { suits } from '@/core/base/facts';
 import { moveFigures } from '@/core/base/move-figures';
 import { gameInfo } from '@/core/game/info';
 import type { GameRecord } from '@/core/game/record';
-import { mainLine } from '@/core/game/tree';
+import type { Side } from '@/core/game/ruleset';
+import { mainLine, positionsAlong } from '@/core/game/tree';
+import { parting } from '@/core/preparation/preparation';
 import { rulesetOf } from '@/core/rulesets';
 import { mayAsk } from './bases';
 import { database } from './database';
-import { findGame } from './games';
+import { playedGames } from './chosen-games';
+import { selectGames } from './game-rows';
+import { findGame, storedGame, type StoredGame } from './games';
 import { loadBase, playedAt, type LoadedBase } from './loaded-base';
 import type { Owner, OwnerRef } from './owner';
+import { ownSideOf } from './own-side';
+import { loadPreparation } from './preparation-sheets';
 import { fingerprintOf } from './prepared-game';
-import { baseGames, bases } from './schema';
+import { baseGames, bases, games } from './schema';
 
 /** Positions that are looked up at a time: most games leave a base early. */
 const AT_ONCE = 12;
+
+/** Where one of some games left a base, and what its owner had prepared: see the contract. */
+export async function leftOf(
+  owner: Owner,
+  gameIds: readonly number[],
+  preferred: readonly number[],
+): Promise<LeftGame[]> {
+  const asked = (
+    await database().select(ASKED).from(bases).where(mayAsk(owner)).orderBy(desc(bases.size))
+  ).toSorted((a, b) => rankIn(preferred, a.id) - rankIn(preferred, b.id));
+  const rows = await selectGames()
+    .where(and(playedGames(owner), inArray(games.id, [...gameIds])))
+    .orderBy(games.id);
+  return Promise.all(
+    rows.map(async (row): Promise<LeftGame> => {
+      const game = storedGame(row);
+      const base = asked.find(({ kind }) => kind === row.kind);
+      const side = ownSideOf(owner, game.sides);
+      return {
+        id: row.id,
+        base: base ? await leftBase(base, game) : null,
+        preparation: side === null ? null : await leftPreparation(owner, game.record, side),
+      };
+    }),
+  );
+}
+
+/** Those that are preferred come first, in their order. */
+function rankIn(preferred: readonly number[], id: number): number {
+  const at = preferred.indexOf(id);
+  return at === -1 ? preferred.length : at;
+}
+
+async function leftBase(
+  { id, name, version, indexed }: AskedBase,
+  game: StoredGame,
+): Promise<LeftGame['base']> {
+  const base = await loadBase(id, version, indexed);
+  const fingerprint = fingerprintOf(game.record, gameInfo(game.record));
+  const left = await departure(base, game.record, await ownNumbers(id, game.id, fingerprint));
+  if (!left) return null;
+  const { ply, games: count, usual } = left;
+  return {
+    name,
+    left: ply === null ? null : leftAt(game.record, ply),
+    games: count,
+    usual: usual && { move: usual.move!, games: usual.games },
+  };
+}
+
+async function leftPreparation(
+  owner: OwnerRef,
+  { tree }: GameRecord,
+  side: Side,
+): Promise<LeftGame['preparation']> {
+  const { preparation } = await loadPreparation({ owner, kind: tree.kind, side });
+  const moves = mainLine(tree).map(({ move }) => move);
+  const parted = parting(preparation, tree.start, moves);
+  if (!parted) return null;
+  const { ply, by, prepared } = parted;
+  return {
+    left: ply === null ? null : leftAt({ tree }, ply),
+    by,
+    prepared: prepared.map((move) => preparation.ruleset.code(move)),
+  };
+}
+
+/** Before which move a game left something. @param ply of that move, from 1 */
+function leftAt({ tree }: Pick<GameRecord, 'tree'>, ply: number) {
+  const ruleset = rulesetOf(tree.kind);
+  const line = mainLine(tree);
+  const before = positionsAlong(ruleset, tree.start, line.slice(0, ply - 1)).at(-1)!;
+  return {
+    ply,
+    position: ruleset.write(before),
+    move: ruleset.code(line[ply - 1]!.move),
+    side: ruleset.side(before),
+  };
+}
+
+const ASKED = {
+  id: bases.id,
+  name: bases.name,
+  kind: bases.kind,
+  version: bases.version,
+  indexed: bases.indexed,
+};
+type AskedBase = Pick<typeof bases.$inferSelect, keyof typeof ASKED>;
 
 /** Where a game left each base of a reader's. @param owner whose game it is */
 export async function departuresOf(
@@ -29,7 +123,7 @@ export async function departuresOf(
   const { kind } = game.record.tree;
   const fingerprint = fingerprintOf(game.record, gameInfo(game.record));
   const asked = await database()
-    .select({ id: bases.id, name: bases.name, version: bases.version, indexed: bases.indexed })
+    .select(ASKED)
     .from(bases)
     .where(and(mayAsk(reader), eq(bases.kind, kind)))
     .orderBy(bases.name);

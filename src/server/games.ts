@@ -23,6 +23,8 @@ export interface StoredGame {
   id: number;
   version: number;
   source: string;
+  /** The side whose preparation it holds; null: a game. */
+  preparedFor: Side | null;
   /** What tells which side is the owner's. */
   sides: SideFacts;
   record: GameRecord;
@@ -68,9 +70,9 @@ async function rowFor(
 }
 
 export function storedGame(row: GameRow): StoredGame {
-  const { id, version, source, ownSide, firstPlayerId, secondPlayerId } = row;
+  const { id, version, source, preparedFor, ownSide, firstPlayerId, secondPlayerId } = row;
   const sides = { ownSide, firstPlayerId, secondPlayerId };
-  return { id, version, source, sides, record: recordOf(row) };
+  return { id, version, source, preparedFor, sides, record: recordOf(row) };
 }
 
 /** The owner's game, or null. */

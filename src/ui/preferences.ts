@@ -5,7 +5,7 @@ import { persist } from 'zustand/middleware';
 import { useLocale } from 'next-intl';
 import type { WritingName } from '@/core/game/ruleset';
 import type { BaseFilterQuery } from '@/contract/bases';
-import { USUAL_COLUMNS, type Column } from '@/contract/library';
+import { USUAL_COLUMNS, type ShownColumn } from '@/contract/library';
 import { USUAL_REMARKS, type Remarks } from '@/core/review/remarks';
 
 export type Theme = 'light' | 'dark' | 'system';
@@ -36,10 +36,14 @@ interface Preferences {
   /** How what sweeps find is put beside the moves. */
   remarks: Remarks;
   /** What the library shows of games, in this order. */
-  columns: readonly Column[];
+  columns: readonly ShownColumn[];
   /** The bases that the Desk asks, by their ids, and which of their games count. */
   askedBases: readonly number[];
   baseFilter: BaseFilterQuery;
+  /** Other games of the first base, with which those are compared; null: none. */
+  comparedFilter: BaseFilterQuery | null;
+  /** Whether accuracy is told without the moves that the first of those bases knows. */
+  leavesOutKnown: boolean;
   /** What a person has put together and named. */
   presets: readonly Preset[];
   set(change: Partial<Omit<Preferences, 'set'>>): void;
@@ -62,6 +66,8 @@ export const usePreferences = create<Preferences>()(
       columns: USUAL_COLUMNS,
       askedBases: [],
       baseFilter: {},
+      comparedFilter: null,
+      leavesOutKnown: false,
       presets: [],
       set: (change) => set(change),
     }),

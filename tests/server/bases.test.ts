@@ -1,6 +1,6 @@
 import { and, eq, inArray, isNull } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { readBaseFilter, type BaseFilterQuery } from '@/contract/bases';
+import type { BaseFilterQuery } from '@/contract/bases';
 import type { GameRecord } from '@/core/game/record';
 import type { Move } from '@/core/game/move';
 import { GAME_KINDS, type GameKind, type Position, type Side } from '@/core/game/ruleset';
@@ -9,7 +9,13 @@ import { outcomeFor } from '@/core/game/score-share';
 import { mainLine } from '@/core/game/tree';
 import { rulesetOf } from '@/core/rulesets';
 import { randomSource } from '@/engine/draw';
-import { askBase, askOnward, findBaseGame, listBaseGames } from '@/server/base-answers';
+import {
+  askBase,
+  askOnward,
+  findBaseGame,
+  findBasePlayers,
+  listBaseGames,
+} from '@/server/base-answers';
 import { followLibrary, lockBase, staleBases, storeBaseGames } from '@/server/base-games';
 import { indexBase } from '@/server/base-index';
 import { admit, admitToBase } from '@/server/access';
@@ -142,7 +148,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('bases', { timeout: 120_000 },
   const store = (records: readonly GameRecord[]) =>
     database().transaction((tx) => insertGames(tx, owner, records.map(prepareGame), 'test'));
   const askedOf = async (id: number, position: string, query: BaseFilterQuery = {}) => {
-    const answer = await askBase(owner, id, position, readBaseFilter(query));
+    const answer = await askBase(owner, id, position, query);
     if (typeof answer === 'string') throw new Error(answer);
     return answer;
   };
@@ -252,11 +258,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('bases', { timeout: 120_000 },
       const start = ruleset.startText;
       const [first] = (await askedOf(id, start)).moves;
       for (const order of ['rating', 'latest'] as const) {
-        const listed = await listBaseGames(owner, id, start, {
-          filter: {},
-          move: first!.move!,
-          order,
-        });
+        const listed = await listBaseGames(owner, id, start, {}, { move: first!.move!, order });
         if (typeof listed === 'string') throw new Error(listed);
         expect(listed.length).toBe(Math.min(50, first!.games));
         const ranks = listed.map(({ ratings, date }) =>
@@ -280,24 +282,13 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('bases', { timeout: 120_000 },
     });
 
     it('finds the games of a player, on either side or on one', async () => {
-      const [player] = await database()
-        .select()
-        .from(basePlayers)
-        .where(eq(basePlayers.name, 'Mirela'))
-        .limit(1);
-      const [mine] = await database()
-        .select()
-        .from(basePlayers)
-        .where(eq(basePlayers.baseId, id))
-        .then((rows) => rows.filter(({ name }) => name === 'Mirela'));
-      expect(player).toBeDefined();
       for (const [side, sides] of [
         [undefined, [0, 1]],
         ['first', [0]],
         ['second', [1]],
       ] as const) {
         const { games: found } = await askedOf(id, ruleset.startText, {
-          player: mine!.id,
+          player: 'MIRELA',
           ...(side && { side }),
         });
         const key = ruleset.key(ruleset.start());
@@ -309,6 +300,9 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('bases', { timeout: 120_000 },
           ).length,
         );
       }
+      expect((await askedOf(id, ruleset.startText, { player: 'Nobody' })).games).toBe(0);
+      expect(await findBasePlayers(id, 'mir')).toEqual(['Mirela']);
+      expect(await findBasePlayers(id, 'nobody_')).toEqual([]);
     });
 
     it('has nothing of what never came, and refuses what is no position', async () => {

@@ -347,7 +347,8 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('routes answer', () => {
         'timeClass=slow',
         'rated=maybe',
         'result=win',
-        'player=0',
+        'player=',
+        `player=${'x'.repeat(101)}`,
         'side=third',
       ])
         expect([wrong, await ask(handler, asked(`&${wrong}`))]).toEqual([

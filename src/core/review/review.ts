@@ -125,6 +125,10 @@ export function accuracies(reviews: Findings['moves']): Findings['accuracy'] {
   return [accuracyOf(choicesOf(0)), accuracyOf(choicesOf(1))];
 }
 
+/** What was played once a game was no longer known. @param ply of the first move that counts; null: none does */
+export const movesFrom = (reviews: Findings['moves'], ply: number | null): Findings['moves'] =>
+  reviews.map((review) => (review && ply !== null && review.ply >= ply ? review : null));
+
 function reviewMove<P>(
   ruleset: Ruleset<P>,
   position: P,

@@ -43,6 +43,7 @@ export function BaseCard() {
   const ruleset = useDesk(({ view }) => view.ruleset);
   const { asked: wanted, bases, toggle } = useAskedBases(ruleset.kind, mayAsk);
   const filter = usePreferences((state) => state.baseFilter);
+  const compared = usePreferences((state) => state.comparedFilter);
   const position = ruleset.write(place.position);
   const [move, setMove] = useState<string | null>(null);
   const { card, onPreview, preview } = useLinePreview<HTMLDivElement>();
@@ -52,15 +53,22 @@ export function BaseCard() {
     },
     () => void client.invalidateQueries({ queryKey: ['bases'] }),
   );
+  const questions = [
+    ...wanted.map((base) => ({ base, of: filter, isCompared: false })),
+    ...(compared && wanted[0] ? [{ base: wanted[0], of: compared, isCompared: true }] : []),
+  ];
   const answers = useQueries({
-    queries: wanted.map((base) => ({
-      queryKey: ['bases', 'moves', base.id, base.indexed, position, filter],
-      queryFn: () => call(askBase, { id: base.id, query: { ...filter, position } }),
+    queries: questions.map(({ base, of }) => ({
+      queryKey: ['bases', 'moves', base.id, base.indexed, position, of],
+      queryFn: () => call(askBase, { id: base.id, query: { ...of, position } }),
       staleTime: FRESH_MS,
     })),
   });
-  const asked: Asked[] = wanted.map((base, index) => ({
+  const asked: Asked[] = questions.map(({ base, of, isCompared }, index) => ({
     base,
+    name: isCompared ? t('compared', { base: base.name }) : base.name,
+    isCompared,
+    isFiltered: isFiltered(of),
     answer: answers[index]?.data ?? null,
   }));
   const [first] = asked;
@@ -102,9 +110,9 @@ export function BaseCard() {
           ))}
         </div>
       )}
-      {first && <BaseFilterForm kind={ruleset.kind} />}
-      {asked.map(({ base, answer }) => (
-        <BaseSays key={base.id} base={base} answer={answer} filtered={isFiltered(filter)} />
+      {first && <Filters base={first.base} />}
+      {asked.map((one) => (
+        <BaseSays key={`${one.base.id} ${one.isCompared}`} asked={one} />
       ))}
       {first?.answer && first.answer.moves.length > 0 && (
         <BaseMoves
@@ -131,6 +139,44 @@ export function BaseCard() {
 }
 
 const NOTHING: Onward = [];
+
+/** Which games count, and with which others of the same base they are compared. */
+function Filters({ base }: { base: Base }) {
+  const t = useTranslations('base');
+  const filter = usePreferences((state) => state.baseFilter);
+  const compared = usePreferences((state) => state.comparedFilter);
+  const set = usePreferences((state) => state.set);
+  return (
+    <div>
+      <BaseFilterForm
+        base={base}
+        filter={filter}
+        summary={
+          isFiltered(filter)
+            ? t('filter.on', { count: Object.keys(filter).length })
+            : t('filter.off')
+        }
+        onChange={(baseFilter) => set({ baseFilter })}
+      />
+      {compared && (
+        <BaseFilterForm
+          base={base}
+          filter={compared}
+          summary={t('filter.compared', { count: Object.keys(compared).length })}
+          startsOpen
+          onChange={(comparedFilter) => set({ comparedFilter })}
+        />
+      )}
+      <Button
+        variant="plain"
+        size="sm"
+        onClick={() => set({ comparedFilter: compared ? null : {} })}
+      >
+        {t(compared ? 'filter.noCompare' : 'filter.compare')}
+      </Button>
+    </div>
+  );
+}
 
 /** The reader's bases for a game, and those of them that are asked, in the order in which they were chosen. */
 function useAskedBases(kind: Base['kind'], mayAsk: boolean) {
@@ -173,26 +219,22 @@ function Headline({ answer: { games, moves } }: { answer: BaseAnswer }) {
 
 /** How much a base has to say, and what its games come to elsewhere. */
 function BaseSays({
-  base,
-  answer,
-  filtered,
+  asked: { base, name, answer, isCompared, isFiltered: hasFilter },
 }: {
-  base: Base;
-  answer: BaseAnswer | null;
-  filtered: boolean;
+  asked: Asked;
 }) {
   const t = useTranslations('base');
   if (!answer) return null;
   const usual = shareOf(answer.usual);
   return (
     <p className="soft small m-0" role="status">
-      <strong>{base.name}</strong>{' '}
+      <strong>{name}</strong>{' '}
       {answer.games === 0
-        ? t(filtered ? 'noneSuits' : 'neverHere', { games: base.games })
+        ? t(hasFilter ? 'noneSuits' : 'neverHere', { games: base.games })
         : t('says', { games: answer.games, of: base.games })}
       {usual !== null && answer.games > 0 && ` · ${t('usual', { share: usual.toFixed(0) })}`}
       {base.indexed < base.games && ` · ${t('notYet', { games: base.games - base.indexed })}`}
-      <DepartureLine base={base} />
+      {!isCompared && <DepartureLine base={base} />}
     </p>
   );
 }

@@ -1,34 +1,51 @@
 'use client';
 
+import { useDeferredValue, useId, useState } from 'react';
 import { useTranslations } from 'next-intl';
+import { useQuery } from '@tanstack/react-query';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import type { BaseFilterQuery } from '@/contract/bases';
+import { findBasePlayers, type Base, type BaseFilterQuery } from '@/contract/bases';
 import { RESULTS } from '@/core/game/result';
-import type { GameKind } from '@/core/game/ruleset';
+import type { Side } from '@/core/game/ruleset';
 import { TIME_CLASSES } from '@/core/game/time-class';
-import { usePreferences } from '../preferences';
+import { rulesetOf } from '@/core/rulesets';
+import { call } from '../call';
 import { resultKey } from '../result-key';
+import { useSideName } from '../side-name';
 import { SpanField } from '../span-field';
 
 export const isFiltered = (filter: BaseFilterQuery): boolean =>
   Object.values(filter).some((value) => value !== undefined);
 
+const FRESH_MS = 60_000;
 const SPANS = ['rating', 'years'] as const;
 
-/** Which games of the bases count. */
-export function BaseFilterForm({ kind }: { kind: GameKind }) {
+/** Which games of bases count. */
+export function BaseFilterForm({
+  base: { id, kind },
+  filter,
+  summary,
+  startsOpen = false,
+  onChange,
+}: {
+  /** Of whose players names are offered. */
+  base: Base;
+  filter: BaseFilterQuery;
+  summary: string;
+  startsOpen?: boolean;
+  onChange(filter: BaseFilterQuery): void;
+}) {
   const t = useTranslations('base');
   const values = useTranslations('library.values');
   const results = useTranslations('results');
-  const filter = usePreferences((state) => state.baseFilter);
-  const set = usePreferences((state) => state.set);
+  const sideName = useSideName(rulesetOf(kind));
   const change = (changed: Partial<BaseFilterQuery>): void => {
     const all = Object.entries({ ...filter, ...changed });
-    set({ baseFilter: Object.fromEntries(all.filter(([, value]) => value !== undefined)) });
+    onChange(Object.fromEntries(all.filter(([, value]) => value !== undefined)));
   };
   const choice = (
-    name: 'timeClass' | 'rated' | 'result' | 'fromStart',
+    name: 'timeClass' | 'rated' | 'result' | 'side' | 'fromStart',
     options: readonly (readonly [value: string, label: string])[],
   ) => (
     <label>
@@ -50,12 +67,8 @@ export function BaseFilterForm({ kind }: { kind: GameKind }) {
     </label>
   );
   return (
-    <details className="base-filter small">
-      <summary className="soft">
-        {isFiltered(filter)
-          ? t('filter.on', { count: Object.keys(filter).length })
-          : t('filter.off')}
-      </summary>
+    <details className="base-filter small" open={startsOpen || undefined}>
+      <summary className="soft">{summary}</summary>
       <div className="fields">
         {SPANS.map((name) => (
           <SpanField
@@ -81,13 +94,70 @@ export function BaseFilterForm({ kind }: { kind: GameKind }) {
             results(resultKey({ kind, handicap: null }, result)),
           ]),
         )}
+        <PlayerField
+          key={`player ${filter.player ?? ''}`}
+          baseId={id}
+          value={filter.player}
+          onChange={(player) =>
+            change({ player, side: player === undefined ? undefined : filter.side })
+          }
+        />
+        {filter.player !== undefined &&
+          choice(
+            'side',
+            (['first', 'second'] as const).map((side, index) => [side, sideName(index as Side)]),
+          )}
         {choice('fromStart', [['yes', t('filter.onlyFromStart')]])}
         {isFiltered(filter) && (
-          <Button variant="plain" size="sm" onClick={() => set({ baseFilter: {} })}>
+          <Button variant="plain" size="sm" onClick={() => onChange({})}>
             {t('filter.clear')}
           </Button>
         )}
       </div>
     </details>
+  );
+}
+
+/** A player by name; those of the base whose names hold what is typed are offered. */
+function PlayerField({
+  baseId,
+  value,
+  onChange,
+}: {
+  baseId: number;
+  value: string | undefined;
+  onChange(value: string | undefined): void;
+}) {
+  const t = useTranslations('base');
+  const [typed, setTyped] = useState(value ?? '');
+  const name = typed.trim();
+  const asked = useDeferredValue(name);
+  const { data: names } = useQuery({
+    queryKey: ['bases', 'players', baseId, asked],
+    queryFn: () => call(findBasePlayers, { id: baseId, query: { name: asked } }),
+    enabled: asked !== '' && asked !== value,
+    staleTime: FRESH_MS,
+    placeholderData: (before) => before,
+  });
+  const listId = useId();
+  const keep = (): void => onChange(name === '' ? undefined : name);
+  return (
+    <label>
+      <span>{t('filter.player')}</span>
+      <Form.Control
+        size="sm"
+        maxLength={100}
+        list={listId}
+        value={typed}
+        onChange={({ target }) => setTyped(target.value)}
+        onBlur={keep}
+        onKeyDown={({ key }) => key === 'Enter' && keep()}
+      />
+      <datalist id={listId}>
+        {names?.map((one) => (
+          <option key={one} value={one} />
+        ))}
+      </datalist>
+    </label>
   );
 }

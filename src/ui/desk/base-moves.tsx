@@ -18,6 +18,11 @@ import type { Preview } from './line-moves';
 /** What a base says of what is on the board; null while it is being asked, or where it can't be. */
 export interface Asked {
   base: Base;
+  /** What it is called here. */
+  name: string;
+  /** Whether it is the first base once more, for others of its games. */
+  isCompared: boolean;
+  isFiltered: boolean;
   answer: BaseAnswer | null;
 }
 
@@ -87,9 +92,13 @@ export function BaseMoves({
             <th className="when-spread" title={t('about.evaluation')}>
               {t('columns.evaluation')}
             </th>
-            {others.map(({ base }) => (
-              <th key={base.id} className="other-base" title={base.name}>
-                {base.name}
+            {others.map(({ base, name, isCompared }) => (
+              <th
+                key={`${base.id} ${isCompared}`}
+                className="other-base"
+                title={t('otherHead', { base: name })}
+              >
+                {isCompared ? t('comparedShort') : name}
               </th>
             ))}
             <th>
@@ -253,8 +262,8 @@ function MoveRow({
           </span>
         )}
       </td>
-      {others.map(({ base, answer: other }) => (
-        <OtherBase key={base.id} answer={other} first={answer} one={one} />
+      {others.map(({ base, isCompared, answer: other }) => (
+        <OtherBase key={`${base.id} ${isCompared}`} answer={other} first={answer} one={one} />
       ))}
       <td className="text-nowrap">
         {move !== null && (

@@ -4,9 +4,10 @@ import { useTranslations } from 'next-intl';
 import { HASTY_MS } from '@/core/game/clock';
 import type { Side } from '@/core/game/ruleset';
 import { wholeLoss } from '@/core/review/chance';
-import { isFind, isFlag, VERDICT_NAG, type Verdict } from '@/core/review/verdict';
+import { isFind, isFlag, VERDICT_NAG } from '@/core/review/verdict';
 import { useSideName } from '../side-name';
 import { useSaySettings } from '../use-say-settings';
+import { AccuracyTable } from './accuracy-table';
 import { useCardPlace } from './card-place';
 import { DeskCard } from './desk-card';
 import { useReview } from './desk-review';
@@ -17,12 +18,6 @@ import { ReviewSummary } from './review-summary';
 import { useDeskShortcuts } from './shortcuts';
 import { isOpenSweep, SweepControl, useSweep } from './sweep-control';
 import { useSeenText } from './use-seen-text';
-
-const COUNTED: { verdict: Verdict; nag: number }[] = [
-  { verdict: 'inaccuracy', nag: 6 },
-  { verdict: 'mistake', nag: 2 },
-  { verdict: 'blunder', nag: 4 },
-];
 
 /** How well each side played, and the sweep that says so. */
 export function ReviewCard() {
@@ -37,8 +32,6 @@ export function ReviewCard() {
   const say = useSaySettings();
   const think = useTranslations('think');
   const gameId = useDesk((state) => state.gameId);
-  const count = (side: Side, verdict: Verdict): number =>
-    review?.moves.filter((found) => found?.side === side && found.verdict === verdict).length ?? 0;
   const unsettled = review?.moves.filter((found) => found?.isUnsettled).length ?? 0;
   /** How many turning points a side played without thinking. */
   const hastyAt = (side: Side): number =>
@@ -61,50 +54,7 @@ export function ReviewCard() {
         )
       }
     >
-      {review && (
-        <table className="accuracy-table mb-2">
-          <thead>
-            <tr>
-              <th>
-                <span className="visually-hidden">{t('player')}</span>
-              </th>
-              <th>{t('accuracy')}</th>
-              <th>{t('meanLoss')}</th>
-              {COUNTED.map(({ verdict, nag }) => (
-                <th key={verdict} title={t(`verdicts.${verdict as 'blunder'}`)}>
-                  <Sign nag={nag} />
-                  <span className="visually-hidden">{t(`verdicts.${verdict as 'blunder'}`)}</span>
-                </th>
-              ))}
-              <th>{t('moves')}</th>
-            </tr>
-          </thead>
-          <tbody>
-            {([0, 1] as const).map((side) => {
-              const { value, error, moves, meanLoss } = review.accuracy[side];
-              return (
-                <tr key={side} style={moves < 10 ? { opacity: 0.75 } : undefined}>
-                  <td>{view.info.players[side].name ?? sideName(side)}</td>
-                  <td>
-                    <strong>{value === null ? '–' : value.toFixed(1)}</strong>
-                    {error !== null && (
-                      <span className="soft"> {t('error', { error: error.toFixed(1) })}</span>
-                    )}
-                  </td>
-                  <td>{meanLoss === null ? '–' : meanLoss.toFixed(1)}</td>
-                  {COUNTED.map(({ verdict }) => (
-                    <td key={verdict}>{count(side, verdict)}</td>
-                  ))}
-                  <td>{moves}</td>
-                </tr>
-              );
-            })}
-          </tbody>
-        </table>
-      )}
-      {review && review.accuracy.some(({ moves }) => moves > 0 && moves < 10) && (
-        <p className="soft small mb-2">{t('fewMoves')}</p>
-      )}
+      {review && <AccuracyTable review={review} />}
       {review && <ReviewSummary review={review} />}
       {review && <FailingVariations />}
       {review && <Changes />}

@@ -5,7 +5,7 @@ import Button from 'react-bootstrap/Button';
 import Dropdown from 'react-bootstrap/Dropdown';
 import Form from 'react-bootstrap/Form';
 import { ArrowDown, ArrowUp } from 'react-bootstrap-icons';
-import { COLUMNS, USUAL_COLUMNS, type Column } from '@/contract/library';
+import { COLUMNS, LEFT_COLUMNS, USUAL_COLUMNS, type ShownColumn } from '@/contract/library';
 import { usePreferences } from '../preferences';
 
 /** Which columns the library has, and in which order. */
@@ -13,13 +13,13 @@ export function ColumnChooser() {
   const t = useTranslations('library');
   const columns = usePreferences((state) => state.columns);
   const set = usePreferences((state) => state.set);
-  const others = COLUMNS.filter((column) => !columns.includes(column));
-  const move = (column: Column, by: -1 | 1): void => {
+  const others = [...COLUMNS, ...LEFT_COLUMNS].filter((column) => !columns.includes(column));
+  const move = (column: ShownColumn, by: -1 | 1): void => {
     const next = columns.filter((one) => one !== column);
     next.splice(columns.indexOf(column) + by, 0, column);
     set({ columns: next });
   };
-  const box = (column: Column, isShown: boolean) => (
+  const box = (column: ShownColumn, isShown: boolean) => (
     <Form.Check
       id={`column-${column}`}
       label={t(`columns.${column}`)}

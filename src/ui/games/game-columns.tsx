@@ -4,23 +4,24 @@ import Link from 'next/link';
 import { useTranslations } from 'next-intl';
 import { useMemo, type ReactNode } from 'react';
 import { RANGES } from '@/contract/game-filter';
-import type { Column, GameSummary } from '@/contract/library';
+import type { GameSummary, ShownColumn } from '@/contract/library';
 import { outcomeFor } from '@/core/game/score-share';
 import type { SideFigure } from '@/core/review/game-figures';
 import { wholeLoss } from '@/core/review/chance';
 import { rulesetOf } from '@/core/rulesets';
 import { resultKey } from '../result-key';
 import { OpeningName } from '../opening-name';
+import { LeftAt } from './left-at';
 import { MomentLink } from './moment-link';
 
 /** Those that a narrow screen has room for. */
-const NARROW = new Set<Column>(['date', 'players', 'outcome']);
+const NARROW = new Set<ShownColumn>(['date', 'players', 'outcome']);
 /** Those whose figures stand below each other: a worst moment is no figure, though it is found by one. */
-const FIGURES = new Set<Column>(RANGES.filter((name) => name !== 'worst'));
+const FIGURES = new Set<ShownColumn>(RANGES.filter((name) => name !== 'worst'));
 /** Those that give way to the others: what does not fit in them is left out. */
-const WIDE = new Set<Column>(['event', 'opening']);
+const WIDE = new Set<ShownColumn>(['event', 'opening', 'leftBase', 'leftPreparation']);
 /** Those of which the least is looked for first. */
-const LEAST_FIRST = new Set<Column>([
+const LEAST_FIRST = new Set<ShownColumn>([
   ...([
     'players',
     'event',
@@ -35,18 +36,18 @@ const LEAST_FIRST = new Set<Column>([
   ...(['timeClass', 'rated', 'end', 'trend', 'annotated', 'hour'] as const),
 ]);
 
-export const columnClass = (column: Column): string =>
+export const columnClass = (column: ShownColumn): string =>
   [
     NARROW.has(column) ? '' : 'd-none d-sm-table-cell',
     FIGURES.has(column) ? 'text-end' : '',
     column === 'players' ? 'wide players' : WIDE.has(column) ? 'wide' : '',
   ].join(' ');
 
-export const firstWay = (column: Column): 'up' | 'down' =>
+export const firstWay = (column: ShownColumn): 'up' | 'down' =>
   LEAST_FIRST.has(column) ? 'up' : 'down';
 
 /** What a column says of a game; the same function as long as the language is. @param isOwn whether the games are the reader's own */
-export function useCell(isOwn: boolean): (column: Column, game: GameSummary) => ReactNode {
+export function useCell(isOwn: boolean): (column: ShownColumn, game: GameSummary) => ReactNode {
   const t = useTranslations('library');
   const games = useTranslations('games');
   const results = useTranslations('results');
@@ -81,7 +82,7 @@ export function useCell(isOwn: boolean): (column: Column, game: GameSummary) => 
     const rating = ({ ratings, ownSide }: GameSummary, other: boolean): ReactNode =>
       ownSide === null ? '' : ratings[other === (ownSide === 0) ? 1 : 0];
 
-    const cell = (column: Column, game: GameSummary): ReactNode => {
+    const cell = (column: ShownColumn, game: GameSummary): ReactNode => {
       switch (column) {
         case 'date':
           return game.date ?? '–';
@@ -165,6 +166,9 @@ export function useCell(isOwn: boolean): (column: Column, game: GameSummary) => 
           return game.turningPoints ?? '';
         case 'depth':
           return game.depth?.toFixed(1) ?? '';
+        case 'leftBase':
+        case 'leftPreparation':
+          return isOwn ? <LeftAt game={game} what={column} /> : '';
       }
     };
     return cell;

@@ -1,10 +1,10 @@
 'use client';
 
-import type { Column, GameSummary } from '@/contract/library';
+import type { GameSummary, ShownColumn } from '@/contract/library';
 import { useCell } from './game-columns';
 import { GameRow, GamesTable } from './games-table';
 
-const COLUMNS: readonly Column[] = [
+const COLUMNS: readonly ShownColumn[] = [
   'date',
   'kind',
   'players',

@@ -3,12 +3,12 @@
 import Link from 'next/link';
 import { useTranslations } from 'next-intl';
 import { memo, type ReactNode, type Ref } from 'react';
-import { type Column, type GameSummary, type Order } from '@/contract/library';
+import { isOrdered, type GameSummary, type Order, type ShownColumn } from '@/contract/library';
 import { columnClass, firstWay } from './game-columns';
 import { ChooseAll, ChooseGame } from './selection';
 
 interface Props {
-  columns: readonly Column[];
+  columns: readonly ShownColumn[];
   /** Whether they are the reader's own: which side is theirs is said, and something can be done with many at once. */
   isOwn?: boolean;
   /** How they are ordered, and the address of the list in another order; absent: as they come. */
@@ -42,7 +42,7 @@ export function GamesTable({ columns, isOwn = false, order, count, children, ref
                   className={columnClass(column)}
                   aria-sort={way === null ? undefined : way === 'up' ? 'ascending' : 'descending'}
                 >
-                  {order ? (
+                  {order && isOrdered(column) ? (
                     <Link
                       href={order.href({ by: column, way: next })}
                       prefetch={false}
@@ -68,9 +68,9 @@ export function GamesTable({ columns, isOwn = false, order, count, children, ref
 }
 
 interface RowProps {
-  columns: readonly Column[];
+  columns: readonly ShownColumn[];
   /** What a column says, as {@link useCell} tells. */
-  cell: (column: Column, game: GameSummary) => ReactNode;
+  cell: (column: ShownColumn, game: GameSummary) => ReactNode;
   isOwn?: boolean;
   index: number;
   /** null: it is still on its way. */

@@ -7,12 +7,14 @@ import type { GameRecord } from '@/core/game/record';
 import { toJson } from '@/core/game/serial';
 import { readOpening } from '@/core/openings/opening';
 import { mainLine, ROOT, type NodeId } from '@/core/game/tree';
+import { rulesetOf } from '@/core/rulesets';
 import { ownSideOf } from '@/server/own-side';
 import { settings } from '@/server/settings';
 import { reviewOf } from '@/server/findings';
 import { noteOpened } from '@/server/library';
 import { neighboursOf } from '@/server/neighbours';
 import type { Owner } from '@/server/owner';
+import type { StoredGame } from '@/server/games';
 import type { DeskSetup } from '@/ui/desk/desk-setup';
 import { Desk } from '@/ui/desk/desk';
 import { resultKey } from '@/ui/result-key';
@@ -27,12 +29,27 @@ interface Props {
 export async function generateMetadata({ params }: Props): Promise<Metadata> {
   const game = await glimpseGame((await params).id);
   if (!game) return {};
-  const { players, date } = gameInfo(game.record);
-  return {
-    title: [`${players[0].name ?? '?'} – ${players[1].name ?? '?'}`, date]
-      .filter(Boolean)
-      .join(', '),
-  };
+  const { date } = gameInfo(game.record);
+  return { title: [await nameOf(game), date].filter(Boolean).join(', ') };
+}
+
+/** What a game is called: by its players; a sheet of preparation by its name. */
+async function nameOf({ record, preparedFor }: StoredGame): Promise<string> {
+  const { players, event } = gameInfo(record);
+  if (preparedFor === null) return players.map(({ name }) => name ?? '?').join(' – ');
+  return event ?? (await getTranslations('preparation'))('unnamed');
+}
+
+/** What else is to be said of it at the head of the page. */
+async function factsOf({ record, preparedFor }: StoredGame): Promise<(string | null)[]> {
+  const info = gameInfo(record);
+  if (preparedFor !== null) {
+    const { kind, sides } = rulesetOf(record.tree.kind);
+    const side = (await getTranslations('sides'))(`${kind}.${sides[preparedFor]}`);
+    return [(await getTranslations('preparation'))('for', { side })];
+  }
+  const results = await getTranslations('results');
+  return [info.event, info.timeControlText, results(resultKey(info, info.result))];
 }
 
 /** Where to go on from one's own game. */
@@ -58,16 +75,9 @@ function askedNode({ tree }: GameRecord, { node, ply }: { node?: string; ply?: s
 }
 
 export default async function DeskPage({ params, searchParams }: Props) {
-  const results = await getTranslations('results');
   const { owner, game, right } = await visitStoredGame((await params).id);
   if (right === 'own') after(() => noteOpened(owner, game.id));
-  const info = gameInfo(game.record);
-  const title = [
-    `${info.players[0].name ?? '?'} – ${info.players[1].name ?? '?'}`,
-    info.event,
-    info.timeControlText,
-    results(resultKey(info, info.result)),
-  ].filter(Boolean);
+  const facts = await factsOf(game);
   return (
     <>
       <Masthead>
@@ -75,8 +85,8 @@ export default async function DeskPage({ params, searchParams }: Props) {
           className="game-title m-0 fs-6 text-truncate"
           style={{ fontFamily: 'inherit', fontWeight: 400 }}
         >
-          <strong>{title[0]}</strong>
-          {title.slice(1).map((part) => ` · ${part}`)}
+          <strong>{await nameOf(game)}</strong>
+          {facts.filter(Boolean).map((part) => ` · ${part}`)}
         </h1>
       </Masthead>
       <Desk
@@ -89,7 +99,7 @@ export default async function DeskPage({ params, searchParams }: Props) {
         stored={{ gameId: game.id, version: game.version, right }}
         game={toJson(game.record)}
         asked={{ node: askedNode(game.record, await searchParams) }}
-        ownSide={ownSideOf(owner, game.sides)}
+        ownSide={game.preparedFor ?? ownSideOf(owner, game.sides)}
         initial={await reviewOf(owner, game)}
       />
     </>

@@ -6,6 +6,8 @@ import { whichOf } from '../which';
 export const GET = serve(contract.showPreparation, async ({ owner, query }) => {
   const { base, rating } = query;
   const opponents =
-    base === undefined ? null : { base, rating: rating === undefined ? undefined : contract.readRating(rating) };
+    base === undefined
+      ? null
+      : { base, rating: rating === undefined ? undefined : contract.readRating(rating) };
   return (await showPreparation(whichOf(owner, query), opponents)) ?? refuse(404, 'missing');
 });

@@ -6,11 +6,5 @@ import { answered } from '../answered';
 export const GET = serve(
   contract.listBaseGames,
   async ({ owner, id, query: { position, move, order, ...filter } }) =>
-    answered(
-      await listBaseGames(owner, id, position, {
-        filter: contract.readBaseFilter(filter),
-        move,
-        order,
-      }),
-    ),
+    answered(await listBaseGames(owner, id, position, filter, { move, order })),
 );

@@ -4,5 +4,5 @@ import { serve } from '../../../guard';
 import { answered } from '../answered';
 
 export const GET = serve(contract.askBase, async ({ owner, id, query: { position, ...filter } }) =>
-  answered(await askBase(owner, id, position, contract.readBaseFilter(filter))),
+  answered(await askBase(owner, id, position, filter)),
 );

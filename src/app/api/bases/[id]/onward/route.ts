@@ -6,5 +6,5 @@ import { answered } from '../answered';
 export const GET = serve(
   contract.askOnward,
   async ({ owner, id, query: { position, ...filter } }) =>
-    answered(await askOnward(owner, id, position, contract.readBaseFilter(filter))),
+    answered(await askOnward(owner, id, position, filter)),
 );
