@@ -120,7 +120,7 @@ export async function askBase(
     move: figures.move === null ? null : ruleset.code(figures.move),
   }));
   const answer = {
-    games: countOf(played!, isWanted),
+    games: countOf(base, played!, isWanted),
     moves,
     usual: usualOf(base, filter, toMove),
   };
@@ -133,12 +133,21 @@ const legal = ({ ruleset, position }: Asked, played: readonly Continuation[]): C
   played.filter(({ move }) => move === null || move === 0 || ruleset.isLegal(position, move));
 
 /** How many games are among those of some continuations, each once however often it came by. */
-function countOf(played: readonly Continuation[], isWanted: (game: number) => boolean): number {
+function countOf(
+  { facts }: LoadedBase,
+  played: readonly Continuation[],
+  isWanted: (game: number) => boolean,
+): number {
   // a game that met the position twice may have gone on in two ways
-  const games = new Set<number>();
-  for (const { games: some } of played)
-    for (const game of some) if (isWanted(game)) games.add(game);
-  return games.size;
+  const seen = new Uint8Array(facts.size);
+  let count = 0;
+  for (const { games } of played)
+    for (const game of games)
+      if (seen[game] === 0 && isWanted(game)) {
+        seen[game] = 1;
+        count++;
+      }
+  return count;
 }
 
 const usuals = globalThis as { bektraUsualScores?: Recent<string, BaseAnswer['usual']> };
@@ -172,7 +181,7 @@ export async function askOnward(
   const known = await deepest(ruleset.kind, keys);
   return moves.map((move, index) => ({
     move: ruleset.code(move),
-    reached: countOf(reached[index]!, isWanted),
+    reached: countOf(base, reached[index]!, isWanted),
     evaluation: known.get(BigInt.asIntN(64, keys[index]!)) ?? null,
   }));
 }

@@ -104,13 +104,12 @@ export async function playedAt(
   );
   const found = await readBlocks(places.flat());
   return keys.map((key, index) => {
-    let all: Continuation[] = [];
-    for (const place of places[index]!) {
+    const parts = places[index]!.flatMap((place) => {
       const bytes = found.get(nameOf(place));
       const played = bytes ? findInBlock(bytes, key) : [];
-      all = all.length === 0 ? played : joined(all, played);
-    }
-    return all;
+      return played.length > 0 ? [played] : [];
+    });
+    return parts.length === 1 ? parts[0]! : joined(parts);
   });
 }
 

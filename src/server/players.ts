@@ -1,7 +1,7 @@
 import { and, asc, eq, gt, inArray, isNotNull, isNull, or, sql, type SQL } from 'drizzle-orm';
 import type { Player } from '@/contract/players';
 import { looseNameKey, nameKey } from '@/core/game/player-name';
-import { NO_SCORE, outcomeFor, type Score } from '@/core/game/score-share';
+import { outcomeFor, type Score } from '@/core/game/score-share';
 import type { GameKind, Side } from '@/core/game/ruleset';
 import { timeClassOf, type TimeClass } from '@/core/game/time-class';
 import { readTimeControl } from '@/core/game/time-control';
@@ -261,13 +261,6 @@ export async function gamesOfPlayer(owner: OwnerRef, id: number): Promise<Played
       opening: row.opening || null,
     };
   });
-}
-
-/** What some games came to. */
-export function scoreOf(played: readonly Pick<PlayedGame, 'outcome'>[]): Score {
-  const score = { ...NO_SCORE };
-  for (const { outcome } of played) if (outcome) score[outcome]++;
-  return score;
 }
 
 const FILLED_AT_ONCE = 500;

@@ -1,6 +1,7 @@
 import { sql } from 'drizzle-orm';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { withTag } from '@/core/game/record';
+import { scoreOf } from '@/core/game/score-share';
 import { closeDatabase, database, migrateDatabase } from '@/server/database';
 import type { GameFilter } from '@/contract/game-filter';
 import { listGames, stripOf } from '@/server/library';
@@ -14,7 +15,6 @@ import {
   gamesOfPlayer,
   listPlayers,
   lookalikes,
-  scoreOf,
 } from '@/server/players';
 import { prepareGame } from '@/server/prepared-game';
 import { withPlayers } from '@/server/player-names';

@@ -11,10 +11,14 @@ import { GET as showPreparation } from '@/app/api/preparation/tree/route';
 import type { GameRecord } from '@/core/game/record';
 import type { Result } from '@/core/game/result';
 import { GAME_KINDS, type GameKind } from '@/core/game/ruleset';
+import { cpScore } from '@/core/game/score';
 import { toJson } from '@/core/game/serial';
+import { nodeOf } from '@/core/game/tree';
 import { rulesetOf } from '@/core/rulesets';
+import { REVIEW_RULES, type SweepFindings } from '@/core/review/findings';
 import { admit } from '@/server/access';
 import { archiveOf } from '@/server/archive';
+import { recordAsk } from '@/server/asks';
 import { followLibrary } from '@/server/base-games';
 import { indexBase } from '@/server/base-index';
 import { makeBase, ownBases } from '@/server/bases';
@@ -23,6 +27,7 @@ import { createGame, findGame, saveSteps, setOwnSide } from '@/server/games';
 import { give } from '@/server/grants';
 import { countGames } from '@/server/library';
 import { findOwner, type Owner } from '@/server/owner';
+import { startSweep } from '@/server/sweeps';
 import { cookieOf, newAccount } from '../support/accounts';
 import { useOwnDatabase } from '../support/database';
 import { mainLineOf } from '../support/lines';
@@ -295,6 +300,47 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('preparation', { timeout: 60_0
     expect(await ask(listSheets, { query: 'kind=chess&side=first' })).toMatchObject([
       200,
       [{ id }],
+    ]);
+  });
+
+  it('tells which of its own moves a sweep doubts, in the game and beside it, the worst first', async () => {
+    const { id } = await sheetOf('chess', ['e2e4', 'e7e5', 'g1f3']);
+    await sheetOf('chess', ['e2e4', 'e7e5', 'g2g4']);
+    const { tree } = (await findGame(owner, id))!.record;
+    const other = nodeOf(tree, 2).children[1]!;
+    const review = (ply: number, side: 0 | 1, verdict: string, loss: number) => ({
+      ...{ ply, side, verdict, loss, best: 50, played: 50 - loss, rank: 2, linesKnown: 2 },
+      ...{ playedScore: cpScore(0), bestScore: cpScore(0) },
+      ...{ othersHold: 0, seen: null, isTurningPoint: false, isChoice: true, phase: 'opening' },
+      ...{ spent: null, walksIntoMate: false, betterLine: ['d2d4'], refutation: [], depth: 9 },
+      isUnsettled: false,
+    });
+    const side = { value: null, error: null, moves: 0, meanLoss: null };
+    const findings = {
+      line: ['e2e4', 'e7e5', 'g1f3'],
+      findings: {
+        moves: [null, review(2, 1, 'blunder', 40), review(3, 0, 'inaccuracy', 7)],
+        course: [null, null, null, null],
+        accuracy: [side, side],
+      },
+      variations: [[other, review(3, 0, 'blunder', 30)]],
+    };
+    const sweep = (await startSweep(owner, id, { average: { nodes: 1000 } }))!;
+    await recordAsk(sweep.id, {
+      ...{ state: 'done', version: 'one', rules: REVIEW_RULES },
+      findings: findings as unknown as SweepFindings,
+    });
+    const [status, doubts] = await ask(listDoubts, { query: 'kind=chess&side=first' });
+    expect([status, doubts]).toMatchObject([
+      200,
+      [
+        { at: { sheet: id, node: other }, move: 'g2g4', verdict: 'blunder', better: ['d2d4'] },
+        { at: { sheet: id, node: 3 }, move: 'g1f3', verdict: 'inaccuracy' },
+      ],
+    ]);
+    expect(await ask(listSheets, { query: 'kind=chess&side=first' })).toMatchObject([
+      200,
+      [{ swept: 'done' }],
     ]);
   });
 

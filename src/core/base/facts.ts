@@ -26,6 +26,7 @@ const BYTES = 18;
 
 /** The facts of a base's games, by their numbers, in columns: some twenty bytes each. */
 export class FactColumns {
+  /** As places among {@link RESULTS}. */
   readonly results: Uint8Array;
   readonly years: Uint16Array;
   readonly timeClasses: Uint8Array;
@@ -59,10 +60,6 @@ export class FactColumns {
       const player = players[side];
       this.players[side][game] = player === null ? UNKNOWN : player + 1;
     }
-  }
-
-  resultOf(game: number): Result {
-    return RESULTS[this.results[game]!]!;
   }
 
   /** The facts of the first games as they are stored, but for which have left: eighteen bytes a game. */
@@ -144,5 +141,10 @@ export function suits(
         : facts.players[side][game] === player + 1,
     );
   }
-  return (game) => tests.every((test) => test(game));
+  const [stays, ...others] = tests;
+  if (others.length === 0) return stays!;
+  return (game) => {
+    for (const test of tests) if (!test(game)) return false;
+    return true;
+  };
 }

@@ -19,7 +19,7 @@ export function* mergeBlocks(
       writer.add(...b.value);
       b = right.next();
     } else {
-      writer.add(a.value[0], joined(a.value[1], b.value[1]));
+      writer.add(a.value[0], joined([a.value[1], b.value[1]]));
       [a, b] = [left.next(), right.next()];
     }
     yield* writer.take();
@@ -31,16 +31,18 @@ function* positionsIn(blocks: Iterable<Uint8Array>): Generator<[bigint, Continua
   for (const bytes of blocks) yield* positionsOf(bytes);
 }
 
-/** What was played at one position in either. */
-export function joined(
-  first: readonly Continuation[],
-  second: readonly Continuation[],
-): Continuation[] {
-  const later = new Map(second.map(({ move, games }) => [move, games]));
-  const both = first.map(({ move, games }) => {
-    const more = later.get(move);
-    later.delete(move);
-    return { move, games: more ? [...games, ...more] : games };
-  });
-  return [...both, ...Array.from(later, ([move, games]) => ({ move, games }))];
+/** What was played at one position in any of some parts, whose games have larger numbers from one to the next. */
+export function joined(parts: readonly (readonly Continuation[])[]): Continuation[] {
+  const byMove = new Map<Continuation['move'], (readonly number[])[]>();
+  for (const part of parts)
+    for (const { move, games } of part) {
+      const known = byMove.get(move);
+      if (known) known.push(games);
+      else byMove.set(move, [games]);
+    }
+  // put together at once: to add one part after the other would copy the first ones again and again
+  return Array.from(byMove, ([move, [first, ...more]]) => ({
+    move,
+    games: more.length === 0 ? first! : first!.concat(...more),
+  }));
 }

@@ -1,5 +1,6 @@
 import type { Move } from '../game/move';
-import { gamesIn, NO_SCORE, outcomeFor, shareOf, type Score } from '../game/score-share';
+import { RESULTS } from '../game/result';
+import { gamesIn, outcomeFor, shareOf, type Score } from '../game/score-share';
 import type { Side } from '../game/ruleset';
 import type { Continuation } from './block';
 import type { FactColumns } from './facts';
@@ -78,13 +79,11 @@ export function usualScore(
   side: Side,
   isWanted: (game: number) => boolean,
 ): Score {
-  const score = { ...NO_SCORE };
-  for (let game = 0; game < facts.size; game++) {
-    if (!isWanted(game)) continue;
-    const outcome = outcomeFor(facts.resultOf(game), side);
-    if (outcome) score[outcome]++;
-  }
-  return score;
+  const counts = new Int32Array(UNDECIDED + 1);
+  const places = PLACES[side];
+  for (let game = 0; game < facts.size; game++)
+    if (isWanted(game)) counts[places[facts.results[game]!]!]!++;
+  return scoreIn(counts);
 }
 
 const NO_YEARS: Years = { games: 0, sum: 0, squares: 0, first: Infinity, last: -Infinity };
@@ -118,44 +117,47 @@ function countOf(
   toMove: Side,
   isWanted: (game: number) => boolean,
 ): Omit<MoveFigures, 'move' | 'years' | 'trend'> & { years: Years } {
+  const { results, years } = facts;
   const [own, others] = [facts.ratings[toMove], facts.ratings[1 - toMove]!];
-  const score = { ...NO_SCORE };
-  let games = 0;
-  const ratings = { sum: 0, games: 0 };
+  const places = PLACES[toMove];
+  // plain numbers: a base's first positions have all its games
+  const counts = new Int32Array(UNDECIDED + 1);
   /** Of the games whose ratings are both known. */
-  const rated = { ...NO_SCORE };
-  let expected = 0;
-  let opponents = 0;
-  const years = { ...NO_YEARS };
+  const ratedCounts = new Int32Array(UNDECIDED + 1);
+  let [games, ratings, ratedGames, expected, opponents] = [0, 0, 0, 0, 0];
+  let [dated, sum, squares, first, last] = [0, 0, 0, Infinity, -Infinity];
   for (const game of wanted) {
     if (!isWanted(game)) continue;
     games++;
-    const outcome = outcomeFor(facts.resultOf(game), toMove);
-    if (outcome) score[outcome]++;
-    const [rating, other, year] = [own[game]!, others[game]!, facts.years[game]!];
+    const place = places[results[game]!]!;
+    counts[place]!++;
+    const rating = own[game]!;
+    const other = others[game]!;
+    const year = years[game]!;
     if (rating > 0) {
-      ratings.sum += rating;
-      ratings.games++;
+      ratings += rating;
+      ratedGames++;
     }
-    if (outcome && rating > 0 && other > 0) {
-      expected += expectedShare(rating - other);
+    if (place !== UNDECIDED && rating > 0 && other > 0) {
+      expected += EXPECTED[rating - other + MOST_APART] ?? expectedShare(rating - other);
       opponents += other;
-      rated[outcome]++;
+      ratedCounts[place]!++;
     }
     if (year > 0) {
-      years.games++;
-      years.sum += year;
-      years.squares += year ** 2;
-      years.first = Math.min(years.first, year);
-      years.last = Math.max(years.last, year);
+      dated++;
+      sum += year;
+      squares += year * year;
+      if (year < first) first = year;
+      if (year > last) last = year;
     }
   }
+  const rated = scoreIn(ratedCounts);
   const got = shareOf(rated);
   const both = gamesIn(rated);
   return {
     games,
-    score,
-    rating: ratings.games > 0 ? ratings.sum / ratings.games : null,
+    score: scoreIn(counts),
+    rating: ratedGames > 0 ? ratings / ratedGames : null,
     expected:
       got === null
         ? null
@@ -165,6 +167,30 @@ function countOf(
             got,
             performance: opponents / both + aboveFor(got / 100),
           },
-    years,
+    years: { games: dated, sum, squares, first, last },
   };
 }
+
+const OUTCOMES = ['won', 'drawn', 'lost'] as const satisfies readonly (keyof Score)[];
+/** The place behind those: of games without a result. */
+const UNDECIDED = OUTCOMES.length;
+
+/** What each of the results is to a side, as a place among the outcomes. */
+const placesFor = (side: Side): Uint8Array =>
+  Uint8Array.from(RESULTS, (result) => {
+    const outcome = outcomeFor(result, side);
+    return outcome === null ? UNDECIDED : OUTCOMES.indexOf(outcome);
+  });
+const PLACES = [placesFor(0), placesFor(1)] as const;
+
+const scoreIn = ([won, drawn, lost]: Int32Array): Score => ({
+  won: won!,
+  drawn: drawn!,
+  lost: lost!,
+});
+
+/** {@link expectedShare} of all differences of ratings that come up. */
+const MOST_APART = 2000;
+const EXPECTED = Float64Array.from({ length: 2 * MOST_APART + 1 }, (_, index) =>
+  expectedShare(index - MOST_APART),
+);

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Move } from '../game/move';
 import { findInBlock, positionsOf, type Block, type Continuation } from './block';
-import { mergeBlocks } from './merge-blocks';
+import { joined, mergeBlocks } from './merge-blocks';
 import { packMoves, unpackMoves } from './packed-moves';
 import { Segment } from './segment';
 
@@ -141,4 +141,27 @@ it('moves are packed and unpacked', () => {
       expect(unpackMoves(bytes)).toEqual(moves);
     }),
   );
+});
+
+describe('what was played at a position in several parts', () => {
+  it('is told once for each way, with the games of all in order', () => {
+    const [one, other] = [1, 2] as Move[];
+    const parts = [
+      [
+        { move: one!, games: [1, 4] },
+        { move: null, games: [2] },
+      ],
+      [{ move: other!, games: [5] }],
+      [
+        { move: null, games: [9] },
+        { move: one!, games: [7, 8] },
+      ],
+    ];
+    expect(joined(parts)).toEqual([
+      { move: one, games: [1, 4, 7, 8] },
+      { move: null, games: [2, 9] },
+      { move: other, games: [5] },
+    ]);
+    expect(joined([])).toEqual([]);
+  });
 });

@@ -17,6 +17,13 @@ export function outcomeFor(result: Result, side: Side): keyof Score | null {
   return (result === '1-0') === (side === 0) ? 'won' : 'lost';
 }
 
+/** What some games came to; those without a result are left out. */
+export function scoreOf(games: readonly { outcome: keyof Score | null }[]): Score {
+  const score = { ...NO_SCORE };
+  for (const { outcome } of games) if (outcome) score[outcome]++;
+  return score;
+}
+
 export const gamesIn = ({ won, drawn, lost }: Score): number => won + drawn + lost;
 
 /** Points of 100; null without games. */

@@ -14,7 +14,7 @@ import { applySteps } from '../game/steps';
 import type { GameRecord } from '../game/record';
 import { CHANCE_SCALE, chanceOf, lossOf, wholeLoss } from './chance';
 import type { PositionEvaluation } from './evaluation';
-import { reviewGame } from './review';
+import { movesFrom, reviewGame, type MoveReview } from './review';
 import { readSettingsText, settingsText } from './sweep-settings';
 import { verdictOf } from './verdict';
 
@@ -88,6 +88,16 @@ describe('accuracy', () => {
     expect(accuracyOf([held(0), held(12)]).error).toBeCloseTo(
       Math.sqrt((1250 + (noise + noise / 4) / 2) / 2),
     );
+  });
+});
+
+describe('moves that a base knows', () => {
+  const review = (ply: number) => ({ ply }) as MoveReview;
+  const moves = [review(1), null, review(3), review(4)];
+  it('are left out up to the departure, which counts itself', () => {
+    expect(movesFrom(moves, 3)).toEqual([null, null, review(3), review(4)]);
+    expect(movesFrom(moves, 1)).toEqual(moves);
+    expect(movesFrom(moves, null)).toEqual([null, null, null, null]);
   });
 });
 

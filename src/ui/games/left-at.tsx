@@ -72,13 +72,14 @@ export function LeftAt({
           games: of.games,
         })
       : of.prepared.length > 0 && t('prepared', { moves: of.prepared.map(text).join(', ') });
+  const said = [who(left.side), instead].filter(Boolean).join(' · ');
   return (
     <>
       <MomentLink gameId={game.id} kind={game.kind} ply={left.ply} side={game.ownSide ?? left.side}>
         {`${numberText(ruleset, before)} ${text(left.move)}`}
       </MomentLink>{' '}
-      <span className="soft" title={'name' in of ? of.name : undefined}>
-        {[who(left.side), instead].filter(Boolean).join(' · ')}
+      <span className="soft" title={'name' in of ? `${said} · ${of.name}` : said}>
+        {said}
       </span>
     </>
   );

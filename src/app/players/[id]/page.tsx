@@ -2,11 +2,9 @@ import type { Metadata } from 'next';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { getTranslations } from 'next-intl/server';
-import type { GameFilter } from '@/contract/game-filter';
 import { libraryHref } from '@/contract/library';
 import { GAME_KINDS, type GameKind, type Side } from '@/core/game/ruleset';
-import { gamesIn } from '@/core/game/score-share';
-import { familyOf, openingText, readOpening, type Opening } from '@/core/openings/opening';
+import { gamesIn, scoreOf } from '@/core/game/score-share';
 import { rulesetOf } from '@/core/rulesets';
 import { parseId } from '@/server/ids';
 import {
@@ -14,10 +12,9 @@ import {
   gamesOfPlayer,
   listPlayers,
   MOST_PLAYED,
-  scoreOf,
   type PlayedGame,
 } from '@/server/players';
-import { OpeningName } from '@/ui/opening-name';
+import { PlayedOpenings } from '@/ui/players/played-openings';
 import { PlayerTools } from '@/ui/players/player-tools';
 import { RatingChart, type RatedDay } from '@/ui/players/rating-chart';
 import { ScoreText } from '@/ui/players/score-text';
@@ -52,31 +49,6 @@ function opponentsOf(played: readonly PlayedGame[]): Opponent[] {
   return [...met.values()].sort((a, b) => b.games.length - a.games.length);
 }
 
-/** Openings that are listed, those played most often. */
-const MOST_OPENINGS = 20;
-
-interface PlayedOpening {
-  opening: Opening;
-  kind: GameKind;
-  side: Side;
-  games: PlayedGame[];
-}
-
-/** Openings that a player has played as either side, the usual ones first. */
-function openingsOf(played: readonly PlayedGame[]): PlayedOpening[] {
-  const met = new Map<string, PlayedOpening>();
-  for (const game of played) {
-    if (game.opening === null) continue;
-    const { kind, side } = game;
-    const opening = familyOf(readOpening(game.opening));
-    const key = `${kind}${side}${opening.name}`;
-    const known = met.get(key);
-    if (known) known.games.push(game);
-    else met.set(key, { opening, kind, side, games: [game] });
-  }
-  return [...met.values()].sort((a, b) => b.games.length - a.games.length);
-}
-
 /** Ratings on days that are known, the earliest first. */
 const ratedDays = (played: readonly PlayedGame[]): RatedDay[] =>
   played
@@ -99,9 +71,8 @@ export default async function PlayerPage({ params }: Props) {
   const played = await gamesOfPlayer(owner, player.id);
   const others = (await listPlayers(owner)).filter((other) => other.id !== player.id);
   const opponents = opponentsOf(played);
-  const playedHref = (kind: GameKind, side: Side, more: GameFilter = {}): string =>
-    libraryHref({ player: player.id, kind, playing: side === 0 ? 'first' : 'second', ...more });
-  const openings = openingsOf(played);
+  const playedHref = (kind: GameKind, side: Side): string =>
+    libraryHref({ player: player.id, kind, playing: side === 0 ? 'first' : 'second' });
   const days = ratedDays(played);
   return (
     <>
@@ -163,35 +134,15 @@ export default async function PlayerPage({ params }: Props) {
             );
           })}
         </div>
-        {openings.length > 0 && (
-          <section className="quiet-box" aria-labelledby="openings">
-            <h2 id="openings">{t('openings')}</h2>
-            <table className="games-table">
-              <thead>
-                <tr>
-                  <th className="wide">{t('opening')}</th>
-                  <th>{t('side')}</th>
-                  <th>{t('scoreColumn')}</th>
-                </tr>
-              </thead>
-              <tbody>
-                {openings.slice(0, MOST_OPENINGS).map(({ opening, kind, side, games }) => (
-                  <tr key={`${kind}${side}${opening.name}`}>
-                    <td className="wide">
-                      <OpeningName text={openingText(opening)} />
-                    </td>
-                    <td>{sides(`${kind}.${rulesetOf(kind).sides[side]}`)}</td>
-                    <td>
-                      <Link href={playedHref(kind, side, { opening: opening.name })}>
-                        <ScoreText score={scoreOf(games)} />
-                      </Link>
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </section>
-        )}
+        <PlayedOpenings
+          player={player}
+          played={played}
+          own={
+            player.isSelf || owner.playerId === null
+              ? null
+              : await gamesOfPlayer(owner, owner.playerId)
+          }
+        />
         {opponents.length > 0 && (
           <section className="quiet-box" aria-labelledby="opponents">
             <h2 id="opponents">{t('opponents')}</h2>
