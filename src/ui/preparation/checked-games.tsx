@@ -11,7 +11,7 @@ import { call } from '../call';
 import { numberText, readLine } from '../move-text';
 import { useShogiNotation } from '../preferences';
 import { resultKey } from '../result-key';
-import type { Shown } from './preparation-view';
+import type { Shown } from './shown';
 
 const SHOWN_AT_FIRST = 10;
 /** Ways in which a game and a preparation part, in the order in which they are counted. */

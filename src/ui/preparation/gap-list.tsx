@@ -6,12 +6,10 @@ import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import type { PreparationGap } from '@/contract/preparation';
 import type { GameKind } from '@/core/game/ruleset';
-import { rulesetOf } from '@/core/rulesets';
 import { LineText } from '../line-text';
-import { readLine } from '../move-text';
-import { useShogiNotation } from '../preferences';
-import { Expected } from './line-tree';
-import type { Shown } from './preparation-view';
+import { Expected } from './expected';
+import type { Shown } from './shown';
+import { useGap } from './use-gap';
 
 const SHOWN_AT_FIRST = 12;
 /** From so few games nothing is concluded. */
@@ -62,7 +60,7 @@ export function GapList({
 
 function GapRow({
   kind,
-  gap: { kind: what, at, start, way, move, games, of, expected },
+  gap,
   onShow,
 }: {
   kind: GameKind;
@@ -70,22 +68,13 @@ function GapRow({
   onShow(shown: Shown): void;
 }) {
   const t = useTranslations('preparation');
-  const ruleset = rulesetOf(kind);
-  const codes = move === null ? way : [...way, move];
-  const line = readLine(ruleset, ruleset.start(start), codes, null, useShogiNotation());
-  const last = line.at(-1);
-  const show = (): void => {
-    if (last) onShow({ position: ruleset.write(last.position), move: last.code });
-  };
+  const { line, href, shown } = useGap(kind, gap);
+  const { kind: what, move, games, of, expected } = gap;
+  const show = (): void => onShow(shown);
   return (
     <li className={of < FEW ? 'few' : undefined}>
       <span>
-        <Link
-          href={`/games/${at.sheet}${at.node === 0 ? '' : `?node=${at.node}`}`}
-          prefetch={false}
-          onMouseEnter={show}
-          onFocus={show}
-        >
+        <Link href={href} prefetch={false} onMouseEnter={show} onFocus={show}>
           <LineText line={line} />
         </Link>{' '}
         <span className="soft">

@@ -10,7 +10,9 @@ import { rulesetOf } from '@/core/rulesets';
 import { LineText } from '../line-text';
 import { numberText, readLine } from '../move-text';
 import { useShogiNotation } from '../preferences';
-import type { Shown } from './preparation-view';
+import { Expected } from './expected';
+import type { Shown } from './shown';
+import { useGap } from './use-gap';
 
 /** In how many of 100 games a line must be expected, to be shown. */
 const LEAST = [0, 0.5, 1, 2, 5] as const;
@@ -101,7 +103,7 @@ function StretchLine({
 /** A reply that is missing, and where its line goes on in the sheet. */
 function GapLine({
   kind,
-  gap: { kind: what, at, start, way, move, games, of, expected },
+  gap,
   onShow,
 }: {
   kind: GameKind;
@@ -110,17 +112,13 @@ function GapLine({
 }) {
   const t = useTranslations('preparation');
   const ruleset = rulesetOf(kind);
-  const codes = move === null ? way : [...way, move];
-  const line = readLine(ruleset, ruleset.start(start), codes, null, useShogiNotation());
-  const last = line.at(-1);
-  const before = line.at(-2)?.position ?? ruleset.start(start);
-  const show = (): void => {
-    if (last) onShow({ position: ruleset.write(last.position), move: last.code });
-  };
+  const { line, before, href, shown } = useGap(kind, gap);
+  const { kind: what, move, games, of, expected } = gap;
+  const show = (): void => onShow(shown);
   return (
     <Link
       className="stretch missing"
-      href={`/games/${at.sheet}${at.node === 0 ? '' : `?node=${at.node}`}`}
+      href={href}
       prefetch={false}
       onMouseEnter={show}
       onFocus={show}
@@ -129,25 +127,12 @@ function GapLine({
         {move === null
           ? t('endsUnknown')
           : t(`missing.${what}`, {
-              move: `${numberText(ruleset, before)} ${last!.text}`,
+              move: `${numberText(ruleset, before)} ${line.at(-1)!.text}`,
               share: Math.round((100 * games) / of),
               of,
             })}
       </span>
       <Expected games={expected} />
     </Link>
-  );
-}
-
-/** In how many of 100 games, as a figure and a stroke. */
-export function Expected({ games }: { games: number | null }) {
-  const t = useTranslations('preparation');
-  if (games === null) return null;
-  const text = games >= 10 ? games.toFixed(0) : games.toFixed(1);
-  return (
-    <span className="expected" title={t('expected', { games: text })}>
-      <span className="stroke" style={{ width: `${Math.min(100, games)}%` }} aria-hidden="true" />
-      {text}
-    </span>
   );
 }

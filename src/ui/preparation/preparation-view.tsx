@@ -24,12 +24,7 @@ import { DoubtList } from './doubt-list';
 import { GapList } from './gap-list';
 import { LineTree } from './line-tree';
 import { SheetList } from './sheet-list';
-
-/** A position that is pointed at, and the move that led to it. */
-export interface Shown {
-  position: string;
-  move: string | null;
-}
+import type { Shown } from './shown';
 
 /** All that a player has prepared for a side, and how it fares. */
 export function PreparationView({ asked }: { asked: PreparationQuery }) {
