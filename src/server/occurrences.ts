@@ -7,7 +7,7 @@ import { rulesetOf } from '@/core/rulesets';
 import { database } from './database';
 import { GAME } from './game-rows';
 import { recordOf } from './games';
-import { presentGames } from './chosen-games';
+import { playedGames } from './chosen-games';
 import type { OwnerRef } from './owner';
 import { KEY_BYTES, keyBytes } from './prepared-game';
 import { gameKeys, gameRecords, games } from './schema';
@@ -40,7 +40,7 @@ export async function occurrencesOf(
       and(
         eq(gameKeys.ownerId, owner.id),
         sql`${place} > 0`,
-        presentGames(owner),
+        playedGames(owner),
         eq(games.kind, kind),
         ne(games.id, exceptGame),
       ),

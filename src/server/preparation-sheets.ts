@@ -5,7 +5,7 @@ import { LIMITS } from '@/core/game/problem';
 import type { GameKind, Side } from '@/core/game/ruleset';
 import { freshId } from '@/core/game/steps';
 import { mainLine, ROOT, treeLimit, type GameTree } from '@/core/game/tree';
-import { linesOfGames, type Worth } from '@/core/preparation/from-games';
+import { linesOfGames, type PlayedGame, type Worth } from '@/core/preparation/from-games';
 import { commonPlies, linesOf } from '@/core/preparation/lines';
 import {
   preparationOf,
@@ -18,7 +18,7 @@ import { changeGames } from './change-games';
 import { playedGames, presentGames } from './chosen-games';
 import { database, type Database, type Transaction } from './database';
 import { announce } from './events';
-import { selectGames } from './game-rows';
+import { selectGames, type GameRow } from './game-rows';
 import { addToGame, recordOf } from './games';
 import { copyOf, insertGames } from './insert-games';
 import { ownSideSql } from './own-side';
@@ -30,7 +30,7 @@ import { asks, games } from './schema';
 /** Sheets of a side that one owner may have. */
 const MOST_SHEETS = 100;
 /** Own games from which lines are taken, the latest. */
-const MOST_GAMES = 5000;
+const MOST_GAMES = 2000;
 
 /** Whose preparation, of which game, for which side. */
 export interface Which {
@@ -168,12 +168,23 @@ async function insertSheet(
   return stored!.id;
 }
 
+/** Games that are read at a time: what is made of some lets other requests by before the next. */
+const READ = 50;
+
 /** The latest games that an owner played as a side, with their moves. */
-export async function ownGames({ owner, kind, side }: Which & { owner: Owner }, most: number) {
-  return selectGames()
-    .where(and(playedGames(owner), eq(games.kind, kind), sql`${ownSideSql(owner)} = ${side}`))
-    .orderBy(sql`${games.date} desc nulls last`, desc(games.id))
-    .limit(most);
+export async function* ownGames(
+  { owner, kind, side }: Which & { owner: Owner },
+  most: number,
+): AsyncGenerator<GameRow> {
+  for (let from = 0; from < most; from += READ) {
+    const rows = await selectGames()
+      .where(and(playedGames(owner), eq(games.kind, kind), sql`${ownSideSql(owner)} = ${side}`))
+      .orderBy(sql`${games.date} desc nulls last`, desc(games.id))
+      .limit(Math.min(READ, most - from))
+      .offset(from);
+    yield* rows;
+    if (rows.length < READ) return;
+  }
 }
 
 /** Puts lines of an owner's games into their preparation; `none` where no line is worth it. */
@@ -182,18 +193,13 @@ export async function prepareFromGames(
   worth: Worth,
 ): Promise<Added | NotAdded | 'none'> {
   const ruleset = rulesetOf(which.kind);
-  const played = (await ownGames(which, MOST_GAMES)).filter(
-    ({ start }) => start === ruleset.startText,
-  );
-  const lines = linesOfGames(
-    ruleset,
-    which.side,
-    played.map((row) => ({
-      moves: mainLine(recordOf(row).tree).map(({ move }) => move),
-      result: row.result,
-    })),
-    worth,
-  );
+  const played: PlayedGame[] = [];
+  for await (const row of ownGames(which, MOST_GAMES)) {
+    if (row.start !== ruleset.startText) continue;
+    const moves = mainLine(recordOf(row).tree).map(({ move }) => move);
+    played.push({ moves, result: row.result });
+  }
+  const lines = linesOfGames(ruleset, which.side, played, worth);
   return lines.nodes.size === 1 ? 'none' : prepareLines(which, lines);
 }
 

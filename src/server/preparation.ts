@@ -72,7 +72,8 @@ async function repliesOf(
   return async (keys) =>
     (await playedAt(base, keys)).map((played) =>
       played.flatMap(({ move, games }) => {
-        const count = games.filter(isWanted).length;
+        let count = 0;
+        for (const game of games) if (isWanted(game)) count++;
         return move !== null && count > 0 ? [{ move, games: count }] : [];
       }),
     );
@@ -124,14 +125,15 @@ export async function checkGames(which: Which & { owner: Owner }): Promise<Check
   const { preparation } = await loadPreparation(which);
   const { ruleset, positions } = preparation;
   if (positions.size === 0) return [];
-  return (await ownGames(which, CHECKED_GAMES)).flatMap((row) => {
+  const checked: CheckedGame[] = [];
+  for await (const row of ownGames(which, CHECKED_GAMES)) {
     const line = mainLine(recordOf(row).tree);
     const moves = line.map(({ move }) => move);
     const left = parting(preparation, row.start, moves);
-    if (!left) return [];
+    if (!left) continue;
     const shared = left.ply === null ? line : line.slice(0, left.ply - 1);
     const next = line[shared.length];
-    return {
+    checked.push({
       id: row.id,
       players: [row.firstPlayer, row.secondPlayer],
       result: row.result,
@@ -142,8 +144,9 @@ export async function checkGames(which: Which & { owner: Owner }): Promise<Check
       position: ruleset.write(positionsAlong(ruleset, row.start, shared).at(-1)!),
       move: next ? ruleset.code(next.move) : null,
       node: (next ?? shared.at(-1))?.id ?? ROOT,
-    };
-  });
+    });
+  }
+  return checked;
 }
 
 /** Where a game left a reader's preparations. @param owner whose game it is */

@@ -1,7 +1,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
 import { DEMO_STATE } from './open-demo';
-import { kif, open, pgn, watchForErrors } from './support';
+import { contentsOf, kif, open, pgn, watchForErrors } from './support';
 
 const PASSWORD = 'a long enough password';
 
@@ -54,6 +54,9 @@ const CASES = [
     leftOnDesk: 'You left your preparation for White with 2. Bc4; prepared was Nf3.',
     leftInList: '2. Bc4',
     prepared: 'Nf3',
+    as: 'as PGN',
+    fileName: 'preparation white.pgn',
+    written: '( 1... c5',
   },
   {
     kind: 'shogi',
@@ -70,6 +73,9 @@ const CASES = [
     leftOnDesk: 'You left your preparation for Black with 3 P-6f; prepared was P-2f.',
     leftInList: '3 P-6f',
     prepared: 'P-2f',
+    as: 'as KIF',
+    fileName: 'preparation black.kifu',
+    written: '２六歩(27)',
   },
 ] as const;
 
@@ -190,8 +196,14 @@ for (const one of CASES)
     await expect(row).toContainText(`${one.leftInList}`);
     await expect(row).toContainText(/you · usual/);
 
-    // taken away and brought back
+    // it goes out as a file
     await open(page, `/preparation?kind=${one.kind}`);
+    const download = page.waitForEvent('download');
+    await page.getByRole('link', { name: one.as }).click();
+    expect(decodeURIComponent((await download).suggestedFilename())).toBe(one.fileName);
+    expect(await contentsOf(await download)).toContain(one.written);
+
+    // taken away and brought back
     await page.getByRole('button', { name: 'Remove Lines without a name' }).click();
     await expect(page.getByText('Nothing is prepared here yet')).toBeVisible();
     await page.getByRole('button', { name: 'Bring it back' }).click();

@@ -2,6 +2,7 @@ import { getTranslations } from 'next-intl/server';
 import { gameInfo } from '@/core/game/info';
 import { encodeShiftJis } from '@/core/notation/encoding';
 import { extensionOf, formatKind, FORMATS, writeGame } from '@/core/notation/formats';
+import { rulesetOf } from '@/core/rulesets';
 import { remarksFrom } from '@/core/review/remarks';
 import { withFindings } from '@/server/findings';
 import { findGame, type StoredGame } from '@/server/games';
@@ -37,11 +38,15 @@ export const GET = route<Id>(async (request, { id }) => {
   });
 });
 
-function nameOf({ record }: StoredGame): string {
-  const { players, date } = gameInfo(record);
-  const parts = [date, players[0].name, players[1].name].filter((part) => part !== null);
+function nameOf({ record, preparedFor }: StoredGame): string {
+  const { players, date, event } = gameInfo(record);
+  const parts =
+    preparedFor === null
+      ? [date, players[0].name, players[1].name]
+      : ['preparation', rulesetOf(record.tree.kind).sides[preparedFor], event];
   return (
     parts
+      .filter((part) => part !== null)
       .join(' ')
       .replace(/[\\/:*?"<>|\u0000-\u001f]+/g, '_')
       .slice(0, 100) || 'game'
