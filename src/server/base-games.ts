@@ -10,7 +10,7 @@ export type BaseRow = typeof bases.$inferSelect;
 
 /** Holds a base until the transaction ends; null where there is none any more. */
 export async function lockBase(tx: Transaction, id: number): Promise<BaseRow | null> {
-  const [row] = await tx.select().from(bases).where(eq(bases.id, id)).for('update');
+  const [row] = await tx.select().from(bases).where(eq(bases.id, id)).for('no key update');
   return row ?? null;
 }
 

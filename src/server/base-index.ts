@@ -1,5 +1,6 @@
-import { and, asc, desc, eq, gte, lt, sql } from 'drizzle-orm';
+import { and, asc, eq, gt, gte, inArray, lt, sql } from 'drizzle-orm';
 import { FactColumns } from '@/core/base/facts';
+import { countToJoin, SEGMENT_GAMES } from '@/core/base/ladder';
 import { mergeBlocks } from '@/core/base/merge-blocks';
 import { MOVE_BYTES, unpackMoves } from '@/core/base/packed-moves';
 import type { Block } from '@/core/base/block';
@@ -10,21 +11,22 @@ import { lockBase } from './base-games';
 import { database, type Transaction } from './database';
 import { baseBlocks, baseGames, bases, baseSegments } from './schema';
 
-/** As many games as a segment holds, so that it is made in memory. */
-export const SEGMENT_GAMES = 65_536;
-/** Games that are read at a time, and blocks that are written. */
+/** Games that are read at a time, and blocks that are read and written. */
 const READ = 2000;
-const WRITTEN = 250;
+const BLOCKS = 250;
 
 /** A position's key as it is stored: PostgreSQL's integers have a sign; the order stays. */
 export const storedKey = (key: bigint): bigint => BigInt.asIntN(64, key ^ (1n << 63n));
 
 /**
- * Makes the games of a base that have no segment yet ready to be asked for, a segment at a time, each in one transaction; small segments
- * are joined. What was begun and not finished is made again.
+ * Makes the games of a base that have no segment yet ready to be asked for, a segment at a time, each in one transaction; then segments
+ * are joined, in others. What was begun and not finished is made again.
  */
 export async function indexBase(id: number, onProgress: () => Promise<void>): Promise<void> {
-  while (await indexNext(id)) await onProgress();
+  while (await indexNext(id)) {
+    await onProgress();
+    while (await joinLast(id));
+  }
 }
 
 /** Makes the next segment; false once there is none to make. */
@@ -36,7 +38,6 @@ async function indexNext(id: number): Promise<boolean> {
     const held = await lockBase(tx, id);
     if (held?.indexed !== base.indexed) return held !== null;
     await storeSegment(tx, id, [base.indexed, to], segment.positions, facts, segment.blocks());
-    await joinSmall(tx, id);
     await tx
       .update(bases)
       .set({ indexed: to, version: sql`version + 1` })
@@ -106,7 +107,7 @@ async function storeSegment(
   [fromNumber, toNumber]: readonly [number, number],
   positions: number,
   facts: Uint8Array,
-  blocks: Iterable<Block>,
+  blocks: Iterable<Block> | AsyncIterable<Block>,
 ): Promise<void> {
   const [made] = await tx
     .insert(baseSegments)
@@ -117,49 +118,66 @@ async function storeSegment(
     if (part.length > 0) await tx.insert(baseBlocks).values(part);
     part = [];
   };
-  for (const { first, bytes } of blocks) {
+  for await (const { first, bytes } of blocks) {
     part.push({ segmentId: made!.id, first: storedKey(first), bytes: Buffer.from(bytes) });
-    if (part.length >= WRITTEN) await write();
+    if (part.length >= BLOCKS) await write();
   }
   await write();
 }
 
-/** Joins the last two segments as long as the last is not much smaller, so that there are few however a base grows. */
-async function joinSmall(tx: Transaction, baseId: number): Promise<void> {
-  for (;;) {
-    const [last, before] = await tx
+/** Makes the last segments one where that is due, block by block; false where it is not. The base may be filled meanwhile. */
+const joinLast = (baseId: number): Promise<boolean> =>
+  database().transaction(async (tx) => {
+    const all = await tx
       .select()
       .from(baseSegments)
       .where(eq(baseSegments.baseId, baseId))
-      .orderBy(desc(baseSegments.fromNumber))
-      .limit(2);
-    if (!last || !before) return;
-    const games = (one: typeof last): number => one.toNumber - one.fromNumber;
-    if (
-      2 * games(last) < games(before) ||
-      last.toNumber - before.fromNumber > SEGMENT_GAMES ||
-      last.positions + before.positions > MOST_POSITIONS
-    )
-      return;
-    const blocks = mergeBlocks(await blocksOf(tx, before.id), await blocksOf(tx, last.id));
-    await tx.delete(baseSegments).where(eq(baseSegments.id, before.id));
+      .orderBy(asc(baseSegments.fromNumber));
+    const count = countToJoin(all.map(({ fromNumber, toNumber }) => toNumber - fromNumber));
+    const [first, ...others] = all.slice(all.length - count);
+    if (count === 0 || !first) return false;
+    const some = [first, ...others];
+    const blocks = mergeBlocks(some.map(({ id }) => blocksOf(tx, id)));
+    const positions = some.reduce((sum, one) => sum + one.positions, 0);
+    const facts = Buffer.concat(some.map((one) => one.facts));
+    const ids = some.map(({ id }) => id);
+    // the place of the first is taken by what comes of them, while their blocks are still being read
+    await tx
+      .update(baseSegments)
+      .set({ fromNumber: -1 - first.fromNumber })
+      .where(eq(baseSegments.id, first.id));
     await storeSegment(
       tx,
       baseId,
-      [before.fromNumber, last.toNumber],
-      last.positions + before.positions,
-      Buffer.concat([before.facts, last.facts]),
+      [first.fromNumber, all.at(-1)!.toNumber],
+      positions,
+      facts,
       blocks,
     );
-    await tx.delete(baseSegments).where(eq(baseSegments.id, last.id));
-  }
-}
+    await tx.delete(baseSegments).where(inArray(baseSegments.id, ids));
+    await tx
+      .update(bases)
+      .set({ version: sql`version + 1` })
+      .where(eq(bases.id, baseId));
+    return true;
+  });
 
-async function blocksOf(tx: Transaction, segmentId: number): Promise<Buffer[]> {
-  const rows = await tx
-    .select({ bytes: baseBlocks.bytes })
-    .from(baseBlocks)
-    .where(eq(baseBlocks.segmentId, segmentId))
-    .orderBy(asc(baseBlocks.first));
-  return rows.map(({ bytes }) => bytes);
+/** The blocks of a segment in the order of their positions. */
+async function* blocksOf(tx: Transaction, segmentId: number): AsyncGenerator<Buffer> {
+  for (let last: bigint | null = null; ;) {
+    const rows: { first: bigint; bytes: Buffer }[] = await tx
+      .select({ first: baseBlocks.first, bytes: baseBlocks.bytes })
+      .from(baseBlocks)
+      .where(
+        and(
+          eq(baseBlocks.segmentId, segmentId),
+          last === null ? undefined : gt(baseBlocks.first, last),
+        ),
+      )
+      .orderBy(asc(baseBlocks.first))
+      .limit(BLOCKS);
+    for (const { bytes } of rows) yield bytes;
+    if (rows.length < BLOCKS) return;
+    last = rows.at(-1)!.first;
+  }
 }

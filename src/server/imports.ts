@@ -28,7 +28,7 @@ import type { OwnerRef } from './owner';
 import { lockPlayers } from './player-names';
 import { learnNames } from './players';
 import type { PreparedGame } from './prepared-game';
-import { dequeue, enqueue, enqueueBase } from './queue';
+import { dequeue, enqueueBase, enqueueImport } from './queue';
 import { bases, collections, importPieces, imports, players, type ImportState } from './schema';
 import { settings } from './settings';
 import { Slots } from './slots';
@@ -125,7 +125,7 @@ export const queueImport = (
             .set({ state: 'queued' })
             .where(eq(imports.id, id))
             .returning(STATUS);
-          await enqueue(tx, 'import', id);
+          await enqueueImport(tx, id, base !== null);
           return queued!;
         });
     } catch (error) {

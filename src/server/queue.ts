@@ -23,11 +23,19 @@ export async function enqueue(
   name: JobName,
   id: number,
   lane: string | null = null,
+  priority = PRIORITY[name],
 ): Promise<void> {
   await db.execute(
-    sql`select graphile_worker.add_job(${name}, ${JSON.stringify({ id })}::json, job_key := ${`${name}:${id}`}, queue_name := ${lane}, max_attempts := ${MOST_ATTEMPTS}, priority := ${PRIORITY[name]})`,
+    sql`select graphile_worker.add_job(${name}, ${JSON.stringify({ id })}::json, job_key := ${`${name}:${id}`}, queue_name := ${lane}, max_attempts := ${MOST_ATTEMPTS}, priority := ${priority})`,
   );
 }
+
+/** Queues an import; people wait for their own games sooner than for those of a base. */
+export const enqueueImport = (
+  db: Database | Transaction,
+  id: number,
+  isForBase: boolean,
+): Promise<void> => enqueue(db, 'import', id, null, PRIORITY[isForBase ? 'base' : 'import']);
 
 /** Queues the filling of a base, which one worker does at a time. */
 export const enqueueBase = (db: Database | Transaction, id: number): Promise<void> =>

@@ -42,9 +42,9 @@ test('the app learns who is who, and who is me', async ({ browser }) => {
   await expect(page.getByLabel('This is me')).toBeChecked();
 
   // from the score in an opening, as the side that was played, to the games behind it
-  const openings = page.getByRole('region', { name: 'Openings' });
-  await expect(openings.getByRole('row', { name: /Open Game.*White/ })).toContainText('+1 =0 −0');
-  const asFirst = openings.getByRole('row', { name: /Queen's Pawn.*White/ });
+  const openings = page.getByRole('region', { name: 'Openings: Chess, White' });
+  await expect(openings.getByRole('row', { name: /Open Game/ })).toContainText('+1 =0 −0');
+  const asFirst = openings.getByRole('row', { name: /Queen's Pawn/ });
   await expect(asFirst).toContainText('+0 =0 −1');
   await asFirst.getByRole('link').click();
   const filters = page.getByRole('list', { name: 'What the list is filtered by' });
@@ -61,6 +61,15 @@ test('the app learns who is who, and who is me', async ({ browser }) => {
   await expect(filters).toContainText('Mirela Tanase');
   await expect(filters).toContainText('Jonas Brandt');
   await expect(page.locator('.games-table tbody tr')).toHaveCount(2);
+
+  // what the opponent plays, and one's own results against it
+  await page.goBack();
+  await page.getByRole('link', { name: 'Jonas Brandt', exact: true }).click();
+  const theirs = page
+    .getByRole('region', { name: 'Openings: Chess, Black' })
+    .getByRole('row', { name: /Open Game/ });
+  await expect(theirs).toContainText('+0 =0 −1');
+  await expect(theirs).toContainText('+1 =0 −0');
 
   // and parted again
   await page.goBack();

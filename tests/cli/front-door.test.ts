@@ -139,10 +139,12 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the front door', { timeout: 4
     });
     expect(large.status).toBe(413);
     /** The connection of the file that was refused is closed, and may be met once more. */
-    const post = (path: string, body: string): Promise<Response> => {
-      const once = () => ask(`${first.url}api/${path}`, { method: 'POST', body });
+    const askAgain = (path: string, init?: RequestInit): Promise<Response> => {
+      const once = () => ask(`${first.url}api/${path}`, init);
       return once().catch(once);
     };
+    const post = (path: string, body: string): Promise<Response> =>
+      askAgain(path, { method: 'POST', body });
     for (const [path, body] of [
       ['games', '{"kind":"chess"}'],
       ['games', 'not json'],
@@ -169,7 +171,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the front door', { timeout: 4
       'imports/999999',
       'games/1/export?format=kif',
     ])
-      expect((await ask(`${first.url}api/${path}`)).status).toBeGreaterThanOrEqual(400);
+      expect((await askAgain(path)).status).toBeGreaterThanOrEqual(400);
 
     // refuses to restore under a running server
     expect((await command('restore', saved)).code).toBe(3);

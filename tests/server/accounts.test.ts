@@ -29,6 +29,7 @@ import { demoOwner, type Owner } from '@/server/owner';
 import { accountOf } from '@/server/sessions';
 import { settings } from '@/server/settings';
 import { cookieOf, cookiesAsSent, newAccount } from '../support/accounts';
+import { prepareLines } from '@/server/preparation-sheets';
 import { useOwnDatabase } from '../support/database';
 import { mainLineOf } from '../support/lines';
 import { unzipped } from '../support/zip';
@@ -189,6 +190,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('accounts', () => {
     const { id } = await createGame(owner, record);
     const step = { type: 'annotate', node: 1, field: 'comment', value: 'a lesson' } as const;
     await saveSteps(owner, id, 1, [step]);
+    await prepareLines({ owner, kind: 'chess', side: 0 }, mainLineOf('chess', ['e2e4']).tree);
     for (let more = 0; more < 60; more++) await createGame(owner, record, true);
     await createGame(owner, mainLineOf('shogi', ['7g7f', '3c3d']));
     await createGame(await newAccount('Stranger'), mainLineOf('chess', ['d2d4']));
@@ -196,8 +198,18 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('accounts', () => {
       .execute(sql`insert into asks (owner_id, game_id, plan, settings, state, total, findings)
       values (${owner.id}, ${id}, 'sweep', '{}', 'done', 1, '{"line":["e2e4"]}')`);
     const files = unzipped(await buffer(archiveOf(owner)));
-    expect([...files.keys()]).toEqual(['chess.pgn', 'shogi.kifu', 'findings.jsonl']);
-    const [chess, shogi, findings] = [...files.values()] as [string, string, string];
+    expect([...files.keys()]).toEqual([
+      'chess.pgn',
+      'preparation-chess.pgn',
+      'shogi.kifu',
+      'preparation-shogi.kifu',
+      'findings.jsonl',
+    ]);
+    const [chess, prepared, shogi, , findings] = [...files.values()] as [
+      ...[string, string, string, string, string],
+    ];
+    expect(prepared).toContain('e4');
+    expect(prepared).not.toContain('d4');
     const games = [...readGames(chess, 'pgn')].filter(isRead);
     expect(games).toHaveLength(61);
     expect(chess).toContain('a lesson');

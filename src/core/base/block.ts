@@ -56,6 +56,11 @@ export class BlockWriter {
     if (this.length + KEY * this.keys.length >= FULL) this.close();
   }
 
+  /** Whether there are any to be taken. */
+  get hasBlocks(): boolean {
+    return this.done.length > 0;
+  }
+
   /** The blocks that are complete by now; at the end, with the last one. */
   take(isEnd = false): Block[] {
     if (isEnd && this.keys.length > 0) this.close();

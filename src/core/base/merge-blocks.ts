@@ -1,34 +1,55 @@
 import { BlockWriter, positionsOf, type Block, type Continuation } from './block';
 
 /**
- * Two series of blocks as one. Games of the first have smaller numbers than those of the second.
- * @param first stored blocks in the order of their positions
+ * Series of stored blocks, each in the order of its positions, as one; they are read as they are needed. Games have larger numbers from one
+ * series to the next.
  */
-export function* mergeBlocks(
-  first: Iterable<Uint8Array>,
-  second: Iterable<Uint8Array>,
-): Generator<Block> {
+export async function* mergeBlocks(
+  series: readonly AsyncIterable<Uint8Array>[],
+): AsyncGenerator<Block> {
   const writer = new BlockWriter();
-  const [left, right] = [positionsIn(first), positionsIn(second)];
-  let [a, b] = [left.next(), right.next()];
-  while (!a.done || !b.done) {
-    if (b.done || (!a.done && a.value[0] < b.value[0])) {
-      writer.add(...a.value!);
-      a = left.next();
-    } else if (a.done || b.value[0] < a.value[0]) {
-      writer.add(...b.value);
-      b = right.next();
-    } else {
-      writer.add(a.value[0], joined([a.value[1], b.value[1]]));
-      [a, b] = [left.next(), right.next()];
+  const open = series.map((blocks) => new Positions(blocks[Symbol.asyncIterator]()));
+  for (const one of open) await one.read();
+  for (;;) {
+    let key: bigint | null = null;
+    for (const { now } of open) if (now && (key === null || now[0] < key)) key = now[0];
+    if (key === null) break;
+    const parts: (readonly Continuation[])[] = [];
+    for (const one of open) {
+      if (one.now?.[0] !== key) continue;
+      parts.push(one.now[1]);
+      // only a new block is waited for: there are millions of positions
+      if (!one.step()) await one.read();
     }
-    yield* writer.take();
+    writer.add(key, parts.length === 1 ? parts[0]! : joined(parts));
+    if (writer.hasBlocks) yield* writer.take();
   }
   yield* writer.take(true);
 }
 
-function* positionsIn(blocks: Iterable<Uint8Array>): Generator<[bigint, Continuation[]], void> {
-  for (const bytes of blocks) yield* positionsOf(bytes);
+/** The positions of a series of blocks, one after the other. */
+class Positions {
+  /** Null at the end. */
+  now: readonly [bigint, Continuation[]] | null = null;
+  private within: Iterator<[bigint, Continuation[]], void> | null = null;
+
+  constructor(private readonly blocks: AsyncIterator<Uint8Array>) {}
+
+  /** Goes on to the next position of the block; false at its end. */
+  step(): boolean {
+    const next = this.within?.next();
+    if (!next || next.done) return false;
+    this.now = next.value;
+    return true;
+  }
+
+  /** Goes on to the first position of the next block. */
+  async read(): Promise<void> {
+    const next = await this.blocks.next();
+    this.within = next.done ? null : positionsOf(next.value as Uint8Array);
+    this.now = null;
+    if (!next.done && !this.step()) await this.read();
+  }
 }
 
 /** What was played at one position in any of some parts, whose games have larger numbers from one to the next. */

@@ -45,17 +45,31 @@ const game = fc
     moves: plies.slice(1).map(([, move]) => (move % 4 === 0 ? 5 : move)),
   }));
 
-describe('two segments', () => {
-  it('make one, as if all games had come at once', () => {
-    fc.assert(
-      fc.property(fc.array(game, { minLength: 1, maxLength: 40 }), fc.nat(40), (games, first) => {
-        const segments = [new Segment(), new Segment()];
-        games.forEach(({ keys, moves }, index) =>
-          segments[index < first ? 0 : 1]!.add(index, keys, moves as Move[]),
-        );
-        const [left, right] = segments.map((one) => Array.from(one.blocks(), ({ bytes }) => bytes));
-        expect(told([...mergeBlocks(left!, right!)])).toEqual(told(blocksOf(games)));
-      }),
+/** Blocks as they come from where they are stored. */
+async function* stored(blocks: readonly Block[]): AsyncGenerator<Uint8Array> {
+  for (const { bytes } of blocks) {
+    await Promise.resolve();
+    yield bytes;
+  }
+}
+
+describe('segments', () => {
+  it('make one, as if all games had come at once', async () => {
+    await fc.assert(
+      fc.asyncProperty(
+        fc.array(game, { minLength: 1, maxLength: 40 }),
+        fc.integer({ min: 1, max: 5 }),
+        async (games, count) => {
+          const segments = Array.from({ length: count }, () => new Segment());
+          games.forEach(({ keys, moves }, index) =>
+            segments[Math.floor((index * count) / games.length)]!.add(index, keys, moves as Move[]),
+          );
+          const merged: Block[] = [];
+          for await (const block of mergeBlocks(segments.map((one) => stored([...one.blocks()]))))
+            merged.push(block);
+          expect(told(merged)).toEqual(told(blocksOf(games)));
+        },
+      ),
     );
   });
 });

@@ -80,63 +80,67 @@ export function PlayedOpenings({
           </h2>
           <LookCloser kind={kind} player={player.name} side={side} />
         </div>
-        <table className="games-table">
-          <thead>
-            <tr>
-              <th className="wide">{t('opening')}</th>
-              <th className="text-end">{t('gamesColumn')}</th>
-              <th>{t('scoreColumn')}</th>
-              <th>{t('latest')}</th>
-              {own && <th>{t('ownAgainst')}</th>}
-            </tr>
-          </thead>
-          <tbody>
-            {openings.slice(0, MOST_OPENINGS).map(({ opening, games: some }) => {
-              const against = met.find((one) => one.opening.name === opening.name);
-              return (
-                <tr key={opening.name}>
-                  <td className="wide">
-                    <OpeningName text={openingText(opening)} />
-                  </td>
-                  <td className="text-end text-nowrap">
-                    {some.length}{' '}
-                    <span className="soft">{Math.round((100 * some.length) / games.length)} %</span>
-                  </td>
-                  <td>
-                    <Link
-                      href={libraryHref({
-                        player: player.id,
-                        kind,
-                        playing,
-                        opening: opening.name,
-                      })}
-                    >
-                      <ScoreText score={scoreOf(some)} />
-                    </Link>
-                  </td>
-                  <td className="text-nowrap">{some[0]!.date ?? '–'}</td>
-                  {own && (
-                    <td>
-                      {against ? (
-                        <Link
-                          href={libraryHref({
-                            kind,
-                            side: otherSide(side) === 0 ? 'first' : 'second',
-                            opening: opening.name,
-                          })}
-                        >
-                          <ScoreText score={scoreOf(against.games)} />
-                        </Link>
-                      ) : (
-                        <span className="soft">{t('neverMet')}</span>
-                      )}
+        <div className="games-scroll">
+          <table className="games-table">
+            <thead>
+              <tr>
+                <th className="wide">{t('opening')}</th>
+                <th className="text-end">{t('gamesColumn')}</th>
+                <th>{t('scoreColumn')}</th>
+                <th>{t('latest')}</th>
+                {own && <th>{t('ownAgainst')}</th>}
+              </tr>
+            </thead>
+            <tbody>
+              {openings.slice(0, MOST_OPENINGS).map(({ opening, games: some }) => {
+                const against = met.find((one) => one.opening.name === opening.name);
+                return (
+                  <tr key={opening.name}>
+                    <td className="wide">
+                      <OpeningName text={openingText(opening)} />
                     </td>
-                  )}
-                </tr>
-              );
-            })}
-          </tbody>
-        </table>
+                    <td className="text-end text-nowrap">
+                      {some.length}{' '}
+                      <span className="soft">
+                        {Math.round((100 * some.length) / games.length)} %
+                      </span>
+                    </td>
+                    <td>
+                      <Link
+                        href={libraryHref({
+                          player: player.id,
+                          kind,
+                          playing,
+                          opening: opening.name,
+                        })}
+                      >
+                        <ScoreText score={scoreOf(some)} />
+                      </Link>
+                    </td>
+                    <td className="text-nowrap">{some[0]!.date ?? '–'}</td>
+                    {own && (
+                      <td>
+                        {against ? (
+                          <Link
+                            href={libraryHref({
+                              kind,
+                              side: otherSide(side) === 0 ? 'first' : 'second',
+                              opening: opening.name,
+                            })}
+                          >
+                            <ScoreText score={scoreOf(against.games)} />
+                          </Link>
+                        ) : (
+                          <span className="soft">{t('neverMet')}</span>
+                        )}
+                      </td>
+                    )}
+                  </tr>
+                );
+              })}
+            </tbody>
+          </table>
+        </div>
       </section>
     );
   });
