@@ -56,7 +56,7 @@ const CASES = [
     prepared: 'Nf3',
     as: 'as PGN',
     fileName: 'preparation white.pgn',
-    written: '( 1... c5',
+    written: '(1... c5 2. Nf3)',
   },
   {
     kind: 'shogi',
