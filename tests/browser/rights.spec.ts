@@ -28,6 +28,7 @@ interface Things {
   player: number;
   filter: number;
   base: number;
+  sheet: number;
 }
 
 interface Door {
@@ -72,6 +73,15 @@ const newBase = async (owner: APIRequestContext, things: Things): Promise<void> 
   const data = { name: `b${Math.random()}`, kind: 'chess', source: { from: 'files' } };
   things.base = ((await (await owner.post('/api/bases', { data })).json()) as { id: number }).id;
 };
+const newSheet = async (owner: APIRequestContext, things: Things): Promise<void> => {
+  const start = 'rnbqkbnr/pppppppp/8/8/8/8/PPPPPPPP/RNBQKBNR w KQkq - 0 1';
+  const nodes = [{ id: 0, parent: null, move: '' }];
+  const lines = { kind: 'chess', start, nodes, tags: [], result: '*', end: null };
+  const data = { lines, name: `s${Math.random()}` };
+  const answer = await owner.post(`/api/preparation?${WHITE}`, { data });
+  things.sheet = ((await answer.json()) as { id: number }).id;
+};
+const WHITE = 'kind=chess&side=first';
 const START = `position=${encodeURIComponent('rnbqkbnr/pppppppp/8/8/8/8/PPPPPPPP/RNBQKBNR w KQkq - 0 1')}`;
 
 /** Every way into the app; one that is not here fails the test. */
@@ -98,6 +108,7 @@ const DOORS: Record<string, Door> = {
   'GET api/bases/[id]/games': { needs: 'mine', of: 'base', query: `?${START}` },
   'GET api/bases/[id]/moves': { needs: 'mine', of: 'base', query: `?${START}` },
   'GET api/bases/[id]/onward': { needs: 'mine', of: 'base', query: `?${START}` },
+  'GET api/bases/[id]/players': { needs: 'mine', of: 'base', query: '?name=m' },
   'DELETE api/bases/[id]': { needs: 'mine', of: 'base', first: newBase },
   'GET api/batches': { needs: 'account' },
   'POST api/batches': { needs: 'account', body: { onlyNew: true, settings: sweep } },
@@ -107,6 +118,15 @@ const DOORS: Record<string, Door> = {
   'POST api/collections': { needs: 'account', body: { name: 'Studies' } },
   'PUT api/collections/[id]': { needs: 'mine', of: 'collection', body: { name: 'Others' } },
   'DELETE api/collections/[id]': { needs: 'mine', of: 'collection', first: newCollection },
+  'GET api/preparation': { needs: 'account', query: `?${WHITE}` },
+  'POST api/preparation': { needs: 'account', query: `?${WHITE}`, body: {} },
+  'POST api/preparation/own': { needs: 'account', query: `?${WHITE}`, body: {} },
+  'GET api/preparation/tree': { needs: 'account', query: `?${WHITE}` },
+  'GET api/preparation/games': { needs: 'account', query: `?${WHITE}` },
+  'GET api/preparation/doubts': { needs: 'account', query: `?${WHITE}` },
+  'GET api/preparation/position': { needs: 'account', query: `?kind=chess&${START}` },
+  'PUT api/preparation/[id]': { needs: 'mine', of: 'sheet', first: newSheet, mayBeOver: true },
+  'DELETE api/preparation/[id]': { needs: 'mine', of: 'sheet', first: newSheet },
   'GET api/engines': { needs: 'account', query: '?kind=chess' },
   'POST api/filters': { needs: 'account', body: { name: 'Wins', query: 'outcome=won' } },
   'DELETE api/filters/[id]': { needs: 'mine', of: 'filter', first: newFilter },
@@ -118,6 +138,8 @@ const DOORS: Record<string, Door> = {
   'POST api/games': { needs: 'account', query: '?copy=1', body: {} },
   'GET api/games/export': { needs: 'account', query: '?format=csv' },
   'GET api/games/[id]/export': { needs: 'read', of: 'game', query: '?format=pgn' },
+  'GET api/games/[id]/preparation': { needs: 'read', of: 'game' },
+  'GET api/games/left': { needs: 'account', query: '?games=1' },
   'GET api/games/[id]/departures': { needs: 'read', of: 'game' },
   'PUT api/games/[id]/own-side': { needs: 'edit', of: 'game', body: { side: 0 } },
   'GET api/games/[id]/moment': { needs: 'read', of: 'game', query: '?ply=1' },
@@ -158,6 +180,7 @@ const DOORS: Record<string, Door> = {
   'page /': { needs: 'account' },
   'page account': { needs: 'account' },
   'page bases': { needs: 'account' },
+  'page preparation': { needs: 'account' },
   'page desk': { needs: 'account', query: '?kind=chess' },
   'page games/[id]': { needs: 'read', of: 'game' },
   'page games/[id]/print': { needs: 'read', of: 'game' },
@@ -315,6 +338,7 @@ test('who may come through which door', async ({ baseURL: base }) => {
     link: link!,
     filter: 0,
     base: 0,
+    sheet: 0,
     player: Number(/\/players\/(\d+)/.exec(await (await owner.get('/players')).text())![1]),
   };
 
