@@ -129,7 +129,12 @@ async function storeSegment(
 const joinLast = (baseId: number): Promise<boolean> =>
   database().transaction(async (tx) => {
     const all = await tx
-      .select()
+      .select({
+        id: baseSegments.id,
+        fromNumber: baseSegments.fromNumber,
+        toNumber: baseSegments.toNumber,
+        positions: baseSegments.positions,
+      })
       .from(baseSegments)
       .where(eq(baseSegments.baseId, baseId))
       .orderBy(asc(baseSegments.fromNumber));
@@ -139,8 +144,12 @@ const joinLast = (baseId: number): Promise<boolean> =>
     const some = [first, ...others];
     const blocks = mergeBlocks(some.map(({ id }) => blocksOf(tx, id)));
     const positions = some.reduce((sum, one) => sum + one.positions, 0);
-    const facts = Buffer.concat(some.map((one) => one.facts));
     const ids = some.map(({ id }) => id);
+    const facts = await tx
+      .select({ facts: baseSegments.facts })
+      .from(baseSegments)
+      .where(inArray(baseSegments.id, ids))
+      .orderBy(asc(baseSegments.fromNumber));
     // the place of the first is taken by what comes of them, while their blocks are still being read
     await tx
       .update(baseSegments)
@@ -151,7 +160,7 @@ const joinLast = (baseId: number): Promise<boolean> =>
       baseId,
       [first.fromNumber, all.at(-1)!.toNumber],
       positions,
-      facts,
+      Buffer.concat(facts.map((one) => one.facts)),
       blocks,
     );
     await tx.delete(baseSegments).where(inArray(baseSegments.id, ids));

@@ -46,7 +46,8 @@ export function gamesOf(owner: Owner, filter: GameChoice): SQL {
         ),
     filter.prepared
       ? isNotNull(games.preparedFor)
-      : filter.ids || filter.deleted
+      : // games one by one, and what was deleted at one time, are what they are
+        filter.ids || (filter.deleted !== undefined && filter.deleted !== 'yes')
         ? undefined
         : isNull(games.preparedFor),
     filter.kind && eq(games.kind, filter.kind),

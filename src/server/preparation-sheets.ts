@@ -1,9 +1,8 @@
 import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm';
 import type { Sheet as SheetSummary } from '@/contract/preparation';
 import { insertTree } from '@/core/game/edits';
-import { LIMITS } from '@/core/game/problem';
 import type { GameKind, Side } from '@/core/game/ruleset';
-import { freshId } from '@/core/game/steps';
+import { freshId, type Step } from '@/core/game/steps';
 import { mainLine, ROOT, treeLimit, type GameTree } from '@/core/game/tree';
 import { linesOfGames, type PlayedGame, type Worth } from '@/core/preparation/from-games';
 import { commonPlies, linesOf } from '@/core/preparation/lines';
@@ -134,18 +133,14 @@ export async function prepareLines(
       if (treeLimit(lines)) return 'full';
       return { id: await insertSheet(tx, which, lines, name), added: lines.nodes.size - 1 };
     }
-    let added = 0;
-    let isFull = false;
-    await addToGame(tx, owner, best.id, (known) => {
-      const { steps } = insertTree(known.tree, ROOT, lines, () => freshId(known.tree, Math.random));
-      added = steps.reduce(
-        (sum, step) => sum + (step.type === 'insert' ? step.branch.length : 0),
-        0,
-      );
-      isFull = known.tree.nodes.size + added > LIMITS.nodes;
-      return isFull ? [] : steps;
+    let steps: readonly Step[] = [];
+    const isChanged = await addToGame(tx, owner, best.id, ({ tree: known }) => {
+      steps = insertTree(known, ROOT, lines, () => freshId(known, Math.random)).steps;
+      return steps;
     });
-    return isFull ? 'full' : { id: best.id, added };
+    if (steps.length > 0 && !isChanged) return 'full';
+    const added = steps.flatMap((step) => (step.type === 'insert' ? step.branch : [])).length;
+    return { id: best.id, added };
   });
   if (typeof done !== 'string')
     await announce({ owner: owner.id, type: 'game', id: done.id, gameId: done.id });

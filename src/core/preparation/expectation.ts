@@ -15,7 +15,7 @@ export interface Gap {
   /** `reply`: others are prepared there; `end`: the line ends there, and this is what comes most. */
   kind: 'reply' | 'end';
   at: PreparedPosition['at'];
-  /** From the start to the position; in chess and shogi alike, one of the ways there. */
+  /** From the start to the position: one of the ways there. */
   way: readonly Move[];
   /** Null where no game goes on from there. */
   move: Move | null;
@@ -66,7 +66,8 @@ export async function expectations(
       if (toMove === side)
         for (const { move, key } of moves) goOn(key, chance / moves.length, [...way, move]);
     for (const [index, { position, moves, chance, way, at }] of theirs.entries()) {
-      const played = replies[index]!;
+      // keys are of 64 bits: what another position of the same key had played can't be played here
+      const played = replies[index]!.filter(({ move }) => ruleset.isLegal(position, move));
       const of = played.reduce((sum, { games }) => sum + games, 0);
       if (moves.length === 0) {
         const most = played.toSorted((a, b) => b.games - a.games)[0];
