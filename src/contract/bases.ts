@@ -6,7 +6,7 @@ import { TIME_CLASSES } from '@/core/game/time-class';
 import type { BaseFilter } from '@/core/base/facts';
 import { contract } from './contract';
 import { readSpan } from './game-filter';
-import { id, side } from './shapes';
+import { id, side, sideOfWord, sideWord } from './shapes';
 import { words } from './words';
 
 const name = words(60);
@@ -64,7 +64,7 @@ export const baseFilterSchema = z.object({
   result: z.enum(RESULTS).optional(),
   /** A player by name, and the side on which they are to have played. */
   player: words(100).optional(),
-  side: z.enum(['first', 'second']).optional(),
+  side: sideWord.optional(),
   fromStart: yes.optional(),
 });
 export type BaseFilterQuery = z.infer<typeof baseFilterSchema>;
@@ -84,7 +84,7 @@ export const readBaseFilter = (query: BaseFilterQuery): Omit<BaseFilter, 'player
   timeClass: query.timeClass,
   rated: query.rated && query.rated === 'yes',
   result: query.result,
-  side: query.side && (query.side === 'first' ? 0 : 1),
+  side: query.side && sideOfWord(query.side),
   fromStart: query.fromStart && query.fromStart === 'yes',
 });
 

@@ -6,17 +6,14 @@ import { VERDICTS } from '@/core/review/verdict';
 import { contract } from './contract';
 import { readSpan } from './game-filter';
 import { ASK_STATES } from './review';
-import { codes, id, side } from './shapes';
+import { codes, id, side, sideWord } from './shapes';
 import { words } from './words';
 
 const kind = z.enum(GAME_KINDS);
 const name = words(60);
 /** Which preparation, as an address has it. */
-const which = z.object({ kind, side: z.enum(['first', 'second']) });
+const which = z.object({ kind, side: sideWord });
 export type WhichPreparation = z.infer<typeof which>;
-
-export const sideOf = ({ side: text }: Pick<WhichPreparation, 'side'>): 0 | 1 =>
-  text === 'first' ? 0 : 1;
 
 export const sheetSchema = z.object({
   /** Of the game as which it is opened on the Desk. */

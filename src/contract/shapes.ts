@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import type { AnswerLine } from '@/core/ask/question';
-import { PHASES } from '@/core/game/ruleset';
+import { PHASES, type Side } from '@/core/game/ruleset';
 import { scoreSchema } from '@/core/game/serial';
 import type { PositionEvaluation } from '@/core/review/evaluation';
 import type { Findings, MoveReview } from '@/core/review/review';
@@ -10,6 +10,11 @@ import { VERDICTS } from '@/core/review/verdict';
 
 export const id = z.number().int().nonnegative();
 export const side = z.literal([0, 1]);
+
+/** A side as addresses have it. */
+export const sideWord = z.enum(['first', 'second']);
+export const wordOfSide = (of: Side): z.infer<typeof sideWord> => (of === 0 ? 'first' : 'second');
+export const sideOfWord = (word: z.infer<typeof sideWord>): Side => (word === 'first' ? 0 : 1);
 export const codes = z.array(z.string());
 
 export const answerLine: z.ZodType<AnswerLine> = z.object({ score: scoreSchema, moves: codes });

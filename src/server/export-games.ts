@@ -1,3 +1,4 @@
+import { wordOfSide } from '@/contract/shapes';
 import type { GameFilter } from '@/contract/game-filter';
 import type { GameRecord } from '@/core/game/record';
 import { SIDE_FIGURES, type SideFigure } from '@/core/review/game-figures';
@@ -94,7 +95,7 @@ export async function* gamesAsCsv(owner: Owner, filter: GameFilter): AsyncGenera
         row.secondRating,
         row.result,
         row.endReason,
-        side === null ? null : side === 0 ? 'first' : 'second',
+        side === null ? null : wordOfSide(side),
         row.timeControl,
         row.timeClass,
         row.rated,

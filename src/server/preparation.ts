@@ -13,6 +13,7 @@ import {
   type GameKind,
   type Position,
   type Side,
+  SIDES,
 } from '@/core/game/ruleset';
 import { mainLine, nodeOf, pathTo, positionsAlong, ROOT, type NodeId } from '@/core/game/tree';
 import { expectations, type Gap, type RepliesAt } from '@/core/preparation/expectation';
@@ -26,8 +27,6 @@ import { findGame, recordOf } from './games';
 import { loadBase, playedAt } from './loaded-base';
 import type { Owner, OwnerRef } from './owner';
 import { loadPreparation, ownGames, type Loaded, type Which } from './preparation-sheets';
-
-const SIDES: readonly Side[] = [0, 1];
 
 /** Of 1: what comes less often is not gone into. */
 const LEAST_EXPECTED = 0.002;

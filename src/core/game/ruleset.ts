@@ -13,6 +13,8 @@ export type GameKind = (typeof GAME_KINDS)[number];
  */
 export type Side = 0 | 1;
 
+export const SIDES = [0, 1] as const satisfies readonly Side[];
+
 export const otherSide = (side: Side): Side => (1 - side) as Side;
 
 /** The parts of a game, in order. */

@@ -32,6 +32,9 @@ export function shareOf(score: Score): number | null {
   return games === 0 ? null : (100 * (score.won + score.drawn / 2)) / games;
 }
 
+/** From so few games nothing is concluded. */
+export const FEW_GAMES = 10;
+
 /** Of a normal distribution, what holds 95 % of it. */
 const Z = 1.96;
 

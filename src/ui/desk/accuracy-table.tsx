@@ -2,7 +2,7 @@
 
 import { useTranslations } from 'next-intl';
 import type { Departure } from '@/contract/bases';
-import type { Side } from '@/core/game/ruleset';
+import { type Side, SIDES } from '@/core/game/ruleset';
 import { accuracies, movesFrom, type Findings } from '@/core/review/review';
 import type { Verdict } from '@/core/review/verdict';
 import { usePreferences } from '../preferences';
@@ -16,7 +16,6 @@ const COUNTED: { verdict: Verdict; nag: number }[] = [
   { verdict: 'mistake', nag: 2 },
   { verdict: 'blunder', nag: 4 },
 ];
-const SIDES: readonly Side[] = [0, 1];
 /** Under so many moves a figure is a hint. */
 const FEW = 10;
 

@@ -6,7 +6,7 @@ import Button from 'react-bootstrap/Button';
 import { ListUl, PlusLg } from 'react-bootstrap-icons';
 import type { Base, BaseAnswer, BaseMove, Onward } from '@/contract/bases';
 import { frequencyDiffers, scoreDiffers } from '@/core/base/compare';
-import { gamesIn, shareInterval, shareOf, type Score } from '@/core/game/score-share';
+import { gamesIn, shareInterval, shareOf, type Score, FEW_GAMES } from '@/core/game/score-share';
 import { scoreText } from '../format';
 import { readLine } from '../move-text';
 import { useShogiNotation } from '../preferences';
@@ -25,9 +25,6 @@ export interface Asked {
   isFiltered: boolean;
   answer: BaseAnswer | null;
 }
-
-/** From so few games nothing is concluded. */
-const FEW = 10;
 
 type Order = 'games' | 'score' | 'expected' | 'rating' | 'years';
 
@@ -181,7 +178,7 @@ function MoveRow({
     <tr
       className={[
         move !== null && move === next ? 'played' : '',
-        games < FEW ? 'few' : '',
+        games < FEW_GAMES ? 'few' : '',
         isChosen ? 'chosen' : '',
       ].join(' ')}
       onKeyDown={rove}
@@ -344,7 +341,7 @@ function OtherBase({
   ];
   return (
     <td
-      className={`other-base ${(found?.games ?? 0) < FEW ? 'few' : ''}`}
+      className={`other-base ${(found?.games ?? 0) < FEW_GAMES ? 'few' : ''}`}
       title={said.filter(Boolean).join('; ')}
     >
       <Compared differs={often}>

@@ -7,6 +7,7 @@ import { useTranslations } from 'next-intl';
 import { useQuery } from '@tanstack/react-query';
 import Button from 'react-bootstrap/Button';
 import { findPosition } from '@/contract/games';
+import { gameHref } from '../desk-href';
 import { useAccount } from '../account/account';
 import { call } from '../call';
 import { lineText, numberText, readLine } from '../move-text';
@@ -123,7 +124,7 @@ function Elsewhere({ position }: { position: string }) {
       <ul className="list-unstyled m-0">
         {data.occurrences.map(({ gameId: id, node, players, result, date, next }) => (
           <li key={id}>
-            <Link href={`/games/${id}${node === 0 ? '' : `?node=${node}`}`}>
+            <Link href={gameHref(id, node)}>
               {players[0] ?? '?'} – {players[1] ?? '?'}
             </Link>{' '}
             <span className="soft">

@@ -1,5 +1,6 @@
 'use client';
 
+import { wordOfSide } from '@/contract/shapes';
 import { useState } from 'react';
 import Link from 'next/link';
 import { useTranslations } from 'next-intl';
@@ -13,10 +14,11 @@ import {
   type GameParting,
   type PreparedHere,
 } from '@/contract/preparation';
-import type { Side } from '@/core/game/ruleset';
+import { type Side, SIDES } from '@/core/game/ruleset';
 import { insertLine } from '@/core/game/edits';
 import { applySteps } from '@/core/game/steps';
 import { emptyTree, ROOT } from '@/core/game/tree';
+import { gameHref } from '../desk-href';
 import { useAccount } from '../account/account';
 import { call, Refused } from '../call';
 import { newIdFor } from '../document';
@@ -30,8 +32,6 @@ import { DeskCard } from './desk-card';
 import { useDesk, useDeskStore, useMay } from './desk-store';
 
 const FRESH_MS = 60_000;
-const SIDES: readonly Side[] = [0, 1];
-const sideText = (side: Side) => (side === 0 ? 'first' : 'second');
 
 /** What the reader has prepared for the position on the board, where the game left it, and how lines come into it. */
 export function PreparationCard() {
@@ -125,7 +125,7 @@ function Prepared({ prepared: { side, moves, at } }: { prepared: PreparedHere })
           {readLine(ruleset, place.position, [code], null, notation)[0]?.text ?? code}
         </button>
       ))}
-      <Link href={`/games/${at.sheet}${at.node === 0 ? '' : `?node=${at.node}`}`} className="small">
+      <Link href={gameHref(at.sheet, at.node)} className="small">
         {t('openSheet')}
       </Link>
     </div>
@@ -175,7 +175,7 @@ function PutLines() {
     setDone(null);
     try {
       const { id, added } = await call(prepareLines, {
-        query: { kind: tree.kind, side: sideText(side) },
+        query: { kind: tree.kind, side: wordOfSide(side) },
         body: { lines: linesJson(lines) },
       });
       setDone({ text: t('done', { moves: added }), sheet: id });

@@ -2,7 +2,7 @@
 
 import { useMemo } from 'react';
 import { useTranslations } from 'next-intl';
-import { PHASES, type Side } from '@/core/game/ruleset';
+import { PHASES, type Side, SIDES } from '@/core/game/ruleset';
 import { wholeLoss } from '@/core/review/chance';
 import type { Findings } from '@/core/review/review';
 import { summaryOf, type SideSummary } from '@/core/review/summary';
@@ -10,8 +10,6 @@ import { useSideName } from '../side-name';
 import { notedPlies } from './desk-keys';
 import { useDesk } from './desk-store';
 import { MoveLink } from './move-link';
-
-const SIDES = [0, 1] as const;
 
 const seconds = (milliseconds: number): string =>
   (milliseconds / 1000).toFixed(milliseconds < 10_000 ? 1 : 0);

@@ -4,6 +4,7 @@ import Link from 'next/link';
 import { useTranslations } from 'next-intl';
 import { rulesetOf } from '@/core/rulesets';
 import type { Lesson } from '@/server/lessons';
+import { gameHref } from '../desk-href';
 import { GameBoard } from '../board/game-board';
 
 /** Lessons under the games that taught them; each opens its position. */
@@ -36,7 +37,7 @@ function LessonItem({ lesson: { gameId, node, kind, words, position, move } }: {
   const ruleset = rulesetOf(kind);
   return (
     <li>
-      <Link href={`/games/${gameId}${node === 0 ? '' : `?node=${node}`}`}>
+      <Link href={gameHref(gameId, node)}>
         <span className="lesson-board">
           <GameBoard
             kind={kind}

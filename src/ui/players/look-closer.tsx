@@ -1,5 +1,6 @@
 'use client';
 
+import { wordOfSide } from '@/contract/shapes';
 import { useRouter } from 'next/navigation';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
@@ -20,7 +21,7 @@ export function LookCloser({ kind, player, side }: { kind: GameKind; player: str
       title={t('lookCloserTitle')}
       onClick={() => {
         set({
-          baseFilter: { player, side: side === 0 ? 'first' : 'second' },
+          baseFilter: { player, side: wordOfSide(side) },
           comparedFilter: null,
         });
         router.push(deskHref(kind, rulesetOf(kind).startText));

@@ -1,8 +1,9 @@
+import { wordOfSide } from '@/contract/shapes';
 import Link from 'next/link';
 import { useTranslations } from 'next-intl';
 import { libraryHref } from '@/contract/library';
 import type { Player } from '@/contract/players';
-import { GAME_KINDS, otherSide, type GameKind, type Side } from '@/core/game/ruleset';
+import { GAME_KINDS, otherSide, type GameKind, type Side, SIDES } from '@/core/game/ruleset';
 import { scoreOf, type Score } from '@/core/game/score-share';
 import { familyOf, openingText, readOpening, type Opening } from '@/core/openings/opening';
 import { rulesetOf } from '@/core/rulesets';
@@ -24,7 +25,6 @@ interface PlayedOpening {
   games: Played[];
 }
 
-const SIDES: readonly Side[] = [0, 1];
 /** Openings that are listed of a side, those played most often. */
 const MOST_OPENINGS = 12;
 
@@ -67,7 +67,7 @@ export function PlayedOpenings({
   return sections.map(({ kind, side, games, met }) => {
     const sideName = sides(`${kind}.${rulesetOf(kind).sides[side]}`);
     const openings = openingsOf(games);
-    const playing = side === 0 ? 'first' : 'second';
+    const playing = wordOfSide(side);
     return (
       <section
         key={`${kind}${side}`}
@@ -124,7 +124,7 @@ export function PlayedOpenings({
                           <Link
                             href={libraryHref({
                               kind,
-                              side: otherSide(side) === 0 ? 'first' : 'second',
+                              side: wordOfSide(otherSide(side)),
                               opening: opening.name,
                             })}
                           >

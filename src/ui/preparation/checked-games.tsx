@@ -7,6 +7,7 @@ import { useQuery } from '@tanstack/react-query';
 import Button from 'react-bootstrap/Button';
 import { checkGames, type CheckedGame, type WhichPreparation } from '@/contract/preparation';
 import { rulesetOf } from '@/core/rulesets';
+import { gameHref } from '../desk-href';
 import { call } from '../call';
 import { numberText, readLine } from '../move-text';
 import { useShogiNotation } from '../preferences';
@@ -109,12 +110,7 @@ function GameRow({
     <tr>
       <td className="text-nowrap">{date ?? '–'}</td>
       <td className="wide">
-        <Link
-          href={`/games/${id}${node === 0 ? '' : `?node=${node}`}`}
-          prefetch={false}
-          onMouseEnter={show}
-          onFocus={show}
-        >
+        <Link href={gameHref(id, node)} prefetch={false} onMouseEnter={show} onFocus={show}>
           {players[0] ?? '?'} – {players[1] ?? '?'}
         </Link>
       </td>

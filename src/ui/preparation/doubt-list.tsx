@@ -6,6 +6,7 @@ import { useQuery } from '@tanstack/react-query';
 import { listDoubts, type Doubt, type WhichPreparation } from '@/contract/preparation';
 import { VERDICT_NAG } from '@/core/review/verdict';
 import { rulesetOf } from '@/core/rulesets';
+import { gameHref } from '../desk-href';
 import { call } from '../call';
 import { Sign } from '../desk/sign';
 import { lineText, numberText, readLine } from '../move-text';
@@ -45,7 +46,7 @@ function DoubtLine({
   const [read] = readLine(ruleset, before, [move], null, notation);
   return (
     <li>
-      <Link href={`/games/${at.sheet}?node=${at.node}`} prefetch={false}>
+      <Link href={gameHref(at.sheet, at.node)} prefetch={false}>
         {numberText(ruleset, before)} {read?.text ?? move}
         {verdict !== 'none' && <Sign nag={VERDICT_NAG[verdict]} />}
       </Link>{' '}

@@ -1,5 +1,6 @@
 'use client';
 
+import { FEW_GAMES } from '@/core/game/score-share';
 import { useState } from 'react';
 import Link from 'next/link';
 import { useTranslations } from 'next-intl';
@@ -12,9 +13,6 @@ import type { Shown } from './shown';
 import { useGap } from './use-gap';
 
 const SHOWN_AT_FIRST = 12;
-/** From so few games nothing is concluded. */
-const FEW = 10;
-
 /** What comes that nothing is prepared for, the most frequent first. */
 export function GapList({
   kind,
@@ -72,7 +70,7 @@ function GapRow({
   const { kind: what, move, games, of, expected } = gap;
   const show = (): void => onShow(shown);
   return (
-    <li className={of < FEW ? 'few' : undefined}>
+    <li className={of < FEW_GAMES ? 'few' : undefined}>
       <span>
         <Link href={href} prefetch={false} onMouseEnter={show} onFocus={show}>
           <LineText line={line} />

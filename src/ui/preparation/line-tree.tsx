@@ -7,6 +7,7 @@ import Form from 'react-bootstrap/Form';
 import type { PreparationGap, PreparedStretch } from '@/contract/preparation';
 import type { GameKind } from '@/core/game/ruleset';
 import { rulesetOf } from '@/core/rulesets';
+import { gameHref } from '../desk-href';
 import { LineText } from '../line-text';
 import { numberText, readLine } from '../move-text';
 import { useShogiNotation } from '../preferences';
@@ -87,7 +88,7 @@ function StretchLine({
   return (
     <Link
       className="stretch"
-      href={`/games/${sheet}?node=${node}`}
+      href={gameHref(sheet, node)}
       prefetch={false}
       onMouseEnter={show}
       onFocus={show}

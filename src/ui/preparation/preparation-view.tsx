@@ -1,5 +1,6 @@
 'use client';
 
+import { sideOfWord } from '@/contract/shapes';
 import { useState } from 'react';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
@@ -7,12 +8,7 @@ import { useTranslations } from 'next-intl';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import Form from 'react-bootstrap/Form';
 import { listBases } from '@/contract/bases';
-import {
-  preparationHref,
-  showPreparation,
-  sideOf,
-  type PreparationQuery,
-} from '@/contract/preparation';
+import { preparationHref, showPreparation, type PreparationQuery } from '@/contract/preparation';
 import { GAME_KINDS } from '@/core/game/ruleset';
 import { rulesetOf } from '@/core/rulesets';
 import { GameBoard } from '../board/game-board';
@@ -70,7 +66,7 @@ export function PreparationView({ asked }: { asked: PreparationQuery }) {
               >
                 {t('whichOne', {
                   game: kinds(one),
-                  side: sides(`${one}.${rulesetOf(one).sides[sideOf({ side: other })]}`),
+                  side: sides(`${one}.${rulesetOf(one).sides[sideOfWord(other)]}`),
                 })}
               </Link>
             )),

@@ -1,5 +1,6 @@
 'use client';
 
+import { sideOfWord } from '@/contract/shapes';
 import { useRef, useState, type FormEvent } from 'react';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
@@ -13,7 +14,6 @@ import {
   prepareLines,
   removeSheet,
   restoreSheet,
-  sideOf,
   type Sheet,
   type WhichPreparation,
 } from '@/contract/preparation';
@@ -90,7 +90,7 @@ export function SheetList({ which, onChange }: { which: WhichPreparation; onChan
     attempt(async () => {
       const body = {
         average: { nodes: SWEEP_PRESETS.standard },
-        moves: { side: sideOf(which), over: 'both' as const },
+        moves: { side: sideOfWord(which.side), over: 'both' as const },
       };
       for (const { id } of sheets ?? []) await call(startSweep, { id, body });
       return t('goingOver');

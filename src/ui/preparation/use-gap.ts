@@ -1,6 +1,7 @@
 import type { PreparationGap } from '@/contract/preparation';
 import type { GameKind, Position } from '@/core/game/ruleset';
 import { rulesetOf } from '@/core/rulesets';
+import { gameHref } from '../desk-href';
 import { readLine, type LineMove } from '../move-text';
 import { useShogiNotation } from '../preferences';
 import type { Shown } from './shown';
@@ -17,7 +18,7 @@ export function useGap(
   return {
     line,
     before: line.at(-2)?.position ?? ruleset.start(start),
-    href: `/games/${at.sheet}${at.node === 0 ? '' : `?node=${at.node}`}`,
+    href: gameHref(at.sheet, at.node),
     shown: { position: last ? ruleset.write(last.position) : start, move: last?.code ?? null },
   };
 }

@@ -1,4 +1,5 @@
-import { sideOf, type WhichPreparation } from '@/contract/preparation';
+import type { WhichPreparation } from '@/contract/preparation';
+import { sideOfWord } from '@/contract/shapes';
 import type { Added, NotAdded, Which } from '@/server/preparation-sheets';
 import type { Owner } from '@/server/owner';
 import { refuse } from '../guard';
@@ -7,7 +8,7 @@ import { refuse } from '../guard';
 export const whichOf = (owner: Owner, query: WhichPreparation): Which & { owner: Owner } => ({
   owner,
   kind: query.kind,
-  side: sideOf(query),
+  side: sideOfWord(query.side),
 });
 
 const STATUS = { missing: 404, unfit: 422, full: 422, none: 422, tooMany: 429 } as const;

@@ -1,3 +1,4 @@
+import { wordOfSide } from '@/contract/shapes';
 import type { Metadata } from 'next';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
@@ -72,7 +73,7 @@ export default async function PlayerPage({ params }: Props) {
   const others = (await listPlayers(owner)).filter((other) => other.id !== player.id);
   const opponents = opponentsOf(played);
   const playedHref = (kind: GameKind, side: Side): string =>
-    libraryHref({ player: player.id, kind, playing: side === 0 ? 'first' : 'second' });
+    libraryHref({ player: player.id, kind, playing: wordOfSide(side) });
   const days = ratedDays(played);
   return (
     <>
