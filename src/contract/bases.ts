@@ -5,7 +5,7 @@ import { recordSchema, scoreSchema } from '@/core/game/serial';
 import { TIME_CLASSES } from '@/core/game/time-class';
 import type { BaseFilter } from '@/core/base/facts';
 import { contract } from './contract';
-import { readSpan } from './game-filter';
+import { numberSpan, readNumbers } from './game-filter';
 import { id, side, sideOfWord, sideWord } from './shapes';
 import { words } from './words';
 
@@ -50,15 +50,13 @@ export const makeBase = contract('POST', '/api/bases', {
 /** The library's games stay. */
 export const removeBase = contract('DELETE', '/api/bases/[id]', { needs: 'own' });
 
-/** What lies between two whole numbers of up to four digits, either of which may be open, as `from..to`. */
-const span = z.string().regex(/^(?:\d{1,4}\.\.\d{0,4}|\.\.\d{1,4})$/);
 const yes = z.enum(['yes', 'no']);
 
 /** Which games of a base count, as an address has it; what is left out does not matter. */
 export const baseFilterSchema = z.object({
   /** Of the side to move. */
-  rating: span.optional(),
-  years: span.optional(),
+  rating: numberSpan.optional(),
+  years: numberSpan.optional(),
   timeClass: z.enum(TIME_CLASSES).optional(),
   rated: yes.optional(),
   result: z.enum(RESULTS).optional(),
@@ -69,18 +67,10 @@ export const baseFilterSchema = z.object({
 });
 export type BaseFilterQuery = z.infer<typeof baseFilterSchema>;
 
-const OPEN = { from: 0, to: 9999 };
-
-const numbers = (text: string | undefined): readonly [number, number] | undefined => {
-  if (text === undefined) return undefined;
-  const { from, to } = readSpan(text);
-  return [Number(from ?? OPEN.from), Number(to ?? OPEN.to)];
-};
-
 /** The same as core has it, but for the player, whose number differs from base to base. */
 export const readBaseFilter = (query: BaseFilterQuery): Omit<BaseFilter, 'player'> => ({
-  rating: numbers(query.rating),
-  years: numbers(query.years),
+  rating: query.rating === undefined ? undefined : readNumbers(query.rating),
+  years: query.years === undefined ? undefined : readNumbers(query.years),
   timeClass: query.timeClass,
   rated: query.rated && query.rated === 'yes',
   result: query.result,

@@ -65,6 +65,15 @@ export function readSpan(text: string): Span {
 export const spanText = ({ from, to }: Span): string | undefined =>
   from === null && to === null ? undefined : `${from ?? ''}..${to ?? ''}`;
 
+/** What lies between two whole numbers of up to four digits, either of which may be open. */
+export const numberSpan = z.string().regex(/^(?:\d{1,4}\.\.\d{0,4}|\.\.\d{1,4})$/);
+
+/** Both its ends. */
+export function readNumbers(text: string): readonly [number, number] {
+  const { from, to } = readSpan(text);
+  return [Number(from ?? 0), Number(to ?? 9999)];
+}
+
 const span = (end: RegExp) =>
   z.string().refine((text) => {
     const ends = text.split('..');

@@ -4,7 +4,7 @@ import { GAME_KINDS } from '@/core/game/ruleset';
 import { recordSchema, scoreSchema } from '@/core/game/serial';
 import { VERDICTS } from '@/core/review/verdict';
 import { contract } from './contract';
-import { readSpan } from './game-filter';
+import { numberSpan } from './game-filter';
 import { ASK_STATES } from './review';
 import { codes, id, side, sideWord } from './shapes';
 import { words } from './words';
@@ -69,17 +69,11 @@ export const prepareFromGames = contract('POST', '/api/preparation/own', {
 export const removeSheet = contract('DELETE', '/api/preparation/[id]', { needs: 'own' });
 export const restoreSheet = contract('PUT', '/api/preparation/[id]');
 
-/** Of the opponent; either end may be open. */
-const rating = z.string().regex(/^(?:\d{1,4}\.\.\d{0,4}|\.\.\d{1,4})$/);
-export const readRating = (text: string): readonly [number, number] => {
-  const { from, to } = readSpan(text);
-  return [Number(from ?? 0), Number(to ?? 9999)];
-};
-
 /** What the page of preparation shows, as its address has it: by the games of which base, against whom. */
 const pageQuery = which.extend({
   base: z.coerce.number().int().positive().optional(),
-  rating: rating.optional(),
+  /** Of the opponent. */
+  rating: numberSpan.optional(),
 });
 export type PreparationQuery = z.infer<typeof pageQuery>;
 

@@ -19,14 +19,23 @@ export interface Stretch {
   count: number;
 }
 
+/** Which games a stretch of the owner's consists of. */
+export async function listIds(
+  owner: Owner,
+  filter: GameFilter,
+  { order = USUAL_ORDER, from = 0, count }: Stretch,
+): Promise<number[]> {
+  const { index, slots } = await held(owner, filter, order);
+  return Array.from(slots.subarray(from, from + count), (slot) => index.idAt(slot));
+}
+
 /** A stretch of the owner's games, written as the library shows them. */
 export async function writtenGames(
   owner: Owner,
   filter: GameFilter,
-  { order = USUAL_ORDER, from = 0, count }: Stretch,
+  stretch: Stretch,
 ): Promise<Written<GameSummary[]>> {
-  const { index, slots } = await held(owner, filter, order);
-  const ids = Array.from(slots.subarray(from, from + count), (slot) => index.idAt(slot));
+  const ids = await listIds(owner, filter, stretch);
   const { sql: text, params } = new PgDialect().sqlToQuery(sql`
     with wanted as (
       select games.id, ${ownSideSql(owner)} as own_side, place

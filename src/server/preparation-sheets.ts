@@ -1,5 +1,6 @@
 import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm';
 import type { Sheet as SheetSummary } from '@/contract/preparation';
+import { wordOfSide } from '@/contract/shapes';
 import { insertTree } from '@/core/game/edits';
 import type { GameKind, Side } from '@/core/game/ruleset';
 import { freshId, type Step } from '@/core/game/steps';
@@ -14,13 +15,13 @@ import {
 } from '@/core/preparation/preparation';
 import { rulesetOf } from '@/core/rulesets';
 import { changeGames } from './change-games';
-import { playedGames, presentGames } from './chosen-games';
+import { presentGames } from './chosen-games';
 import { database, type Database, type Transaction } from './database';
 import { announce } from './events';
 import { selectGames, type GameRow } from './game-rows';
 import { addToGame, recordOf } from './games';
 import { copyOf, insertGames } from './insert-games';
-import { ownSideSql } from './own-side';
+import { listIds } from './library';
 import type { Owner, OwnerRef } from './owner';
 import { prepareGame } from './prepared-game';
 import { Recent } from './recent';
@@ -171,14 +172,11 @@ export async function* ownGames(
   { owner, kind, side }: Which & { owner: Owner },
   most: number,
 ): AsyncGenerator<GameRow> {
-  for (let from = 0; from < most; from += READ) {
-    const rows = await selectGames()
-      .where(and(playedGames(owner), eq(games.kind, kind), sql`${ownSideSql(owner)} = ${side}`))
-      .orderBy(sql`${games.date} desc nulls last`, desc(games.id))
-      .limit(Math.min(READ, most - from))
-      .offset(from);
-    yield* rows;
-    if (rows.length < READ) return;
+  const ids = await listIds(owner, { kind, side: wordOfSide(side) }, { count: most });
+  for (let from = 0; from < ids.length; from += READ) {
+    const some = ids.slice(from, from + READ);
+    const rows = await selectGames().where(and(presentGames(owner), inArray(games.id, some)));
+    yield* some.flatMap((id) => rows.find((row) => row.id === id) ?? []);
   }
 }
 

@@ -12,7 +12,6 @@ import {
   PositionError,
   type GameKind,
   type Position,
-  type Side,
   SIDES,
 } from '@/core/game/ruleset';
 import { mainLine, nodeOf, pathTo, positionsAlong, ROOT, type NodeId } from '@/core/game/tree';

@@ -70,6 +70,24 @@ test('the app learns who is who, and who is me', async ({ browser }) => {
     .getByRole('row', { name: /Open Game/ });
   await expect(theirs).toContainText('+0 =0 −1');
   await expect(theirs).toContainText('+1 =0 −0');
+  const closer = page.getByRole('region', { name: 'Openings: Chess, Black' });
+  await closer.getByRole('button', { name: 'Move by move on a Desk' }).click();
+  await expect(closer.getByRole('alert')).toContainText('None of your bases has games of Jonas');
+  const library = { name: 'All of mine', kind: 'chess', source: { from: 'library' } };
+  const base = await context.request.post('/api/bases', { data: library });
+  expect(base.status()).toBe(201);
+  await expect
+    .poll(async () =>
+      (await (await context.request.get('/api/bases')).text()).includes('"indexed":0'),
+    )
+    .toBe(false);
+  await closer.getByRole('button', { name: 'Move by move on a Desk' }).click();
+  await page.waitForURL(/\/desk\?/);
+  const card = page.getByRole('region', { name: 'Base', exact: true });
+  await card.getByRole('button', { name: /^Base/ }).click();
+  await expect(card).toContainText('2 filters on');
+  await expect(card.getByRole('status')).toContainText('All of mine 2 games here');
+  await page.goBack();
 
   // and parted again
   await page.goBack();

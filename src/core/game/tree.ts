@@ -77,6 +77,14 @@ export const emptyTree = (kind: GameKind, start: string): GameTree => ({
   nodes: new Map([[ROOT, { id: ROOT, parent: null, move: NULL_MOVE, children: [] }]]),
 });
 
+/** A tree of one line; its nodes are numbered from 1. */
+export function lineTree(kind: GameKind, start: string, moves: readonly Move[]): GameTree {
+  const tree = new TreeBuilder(kind, start);
+  let last = ROOT;
+  for (const move of moves) last = tree.add(last, move);
+  return tree.build();
+}
+
 /** @throws Error when the tree has no such node */
 export function nodeOf(tree: GameTree, id: NodeId): GameNode {
   const node = tree.nodes.get(id);

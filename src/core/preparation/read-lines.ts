@@ -1,5 +1,4 @@
-import type { Problem } from '../game/problem';
-import { limitProblem } from '../game/problem';
+import { limitProblem, type Problem } from '../game/problem';
 import type { GameKind } from '../game/ruleset';
 import type { GameTree } from '../game/tree';
 import { formatKind, formatOfText, readGames } from '../notation/formats';

@@ -15,13 +15,10 @@ import {
   type PreparedHere,
 } from '@/contract/preparation';
 import { type Side, SIDES } from '@/core/game/ruleset';
-import { insertLine } from '@/core/game/edits';
-import { applySteps } from '@/core/game/steps';
-import { emptyTree, ROOT } from '@/core/game/tree';
+import { lineTree } from '@/core/game/tree';
 import { gameHref } from '../desk-href';
 import { useAccount } from '../account/account';
 import { call, Refused } from '../call';
-import { newIdFor } from '../document';
 import { linesJson } from '../lines-json';
 import { numberText, readLine } from '../move-text';
 import { useShogiNotation } from '../preferences';
@@ -29,6 +26,7 @@ import { rove } from '../roving';
 import { useSideName } from '../side-name';
 import { useCardPlace } from './card-place';
 import { DeskCard } from './desk-card';
+import { useReview } from './desk-review';
 import { useDesk, useDeskStore, useMay } from './desk-store';
 
 const FRESH_MS = 60_000;
@@ -42,21 +40,24 @@ export function PreparationCard() {
   const { kind } = ruleset;
   const sideName = useSideName(ruleset);
   const notation = useShogiNotation();
+  const version = useDesk((state) => state.version);
   const position = ruleset.write(place.position);
   const { data: here } = useQuery({
-    queryKey: ['preparation', 'position', kind, position],
+    // what is saved here may be a sheet
+    queryKey: ['preparation', 'position', kind, position, version],
     queryFn: () => call(findPrepared, { query: { kind, position } }),
     enabled: account !== null,
     staleTime: FRESH_MS,
   });
   const partings = usePartings(account !== null);
+  const { ownSide } = useReview();
   const said = here?.map(({ side, moves }) =>
-    t('headline', {
-      side: sideName(side),
-      moves: moves
+    [
+      t(labelOf(side, moves, ruleset.side(place.position)), { side: sideName(side) }),
+      moves
         .map((code) => readLine(ruleset, place.position, [code], null, notation)[0]?.text ?? code)
         .join(', '),
-    }),
+    ].join(' '),
   );
   return (
     <DeskCard
@@ -64,7 +65,7 @@ export function PreparationCard() {
       title={t('title')}
       headline={said && said.length > 0 ? said.join(' · ') : t('headlineNone')}
       tools={
-        <Link href={preparationHref({ kind, side: 'first' })} className="small">
+        <Link href={preparationHref({ kind, side: wordOfSide(ownSide ?? 0) })} className="small">
           {t('all')}
         </Link>
       }
@@ -81,6 +82,10 @@ export function PreparationCard() {
     </DeskCard>
   );
 }
+
+/** What the moves that are prepared for a side are where another, or the same, is to move. */
+const labelOf = (side: Side, moves: readonly string[], toMove: Side) =>
+  moves.length === 0 ? 'ends' : side === toMove ? 'play' : 'reckon';
 
 const NONE: readonly GameParting[] = [];
 
@@ -107,11 +112,11 @@ function Prepared({ prepared: { side, moves, at } }: { prepared: PreparedHere })
   const ruleset = useDesk(({ view }) => view.ruleset);
   const sideName = useSideName(ruleset);
   const notation = useShogiNotation();
-  const isOwn = ruleset.side(place.position) === side;
-  const what = moves.length === 0 ? 'ends' : isOwn ? 'play' : 'reckon';
   return (
     <div className="d-flex flex-wrap gap-2 align-items-baseline" onKeyDown={rove}>
-      <span className="soft">{t(what, { side: sideName(side) })}</span>
+      <span className="soft">
+        {t(labelOf(side, moves, ruleset.side(place.position)), { side: sideName(side) })}
+      </span>
       {moves.map((code, index) => (
         <button
           key={code}
@@ -171,7 +176,10 @@ function PutLines() {
   const put = async (side: Side): Promise<void> => {
     const { view, place } = store.getState();
     const { tree } = view.record;
-    const lines = isWhole ? tree : lineTo(tree, place().name);
+    const { name } = place();
+    const codes = name === '' ? [] : name.split(' ');
+    const moves = codes.map((code) => ruleset.parseCode(code)!);
+    const lines = isWhole ? tree : lineTree(tree.kind, tree.start, moves);
     setDone(null);
     try {
       const { id, added } = await call(prepareLines, {
@@ -185,13 +193,6 @@ function PutLines() {
       const known = (['unfit', 'full', 'tooMany', 'limit'] as const).find((one) => one === code);
       setDone({ text: problems(known ?? 'failed'), sheet: null });
     }
-  };
-  /** A tree of the moves that led to what is on the board. */
-  const lineTo = ({ kind, start }: { kind: typeof ruleset.kind; start: string }, name: string) => {
-    const tree = emptyTree(kind, start);
-    const moves = name === '' ? [] : name.split(' ').map((code) => ruleset.parseCode(code)!);
-    const { steps } = insertLine(tree, ROOT, moves, newIdFor(tree));
-    return applySteps({ tree, tags: [], result: '*', end: null }, steps).tree;
   };
   return (
     <div className="mt-1" role="group" aria-label={t('put')}>

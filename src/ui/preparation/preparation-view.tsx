@@ -33,8 +33,9 @@ export function PreparationView({ asked }: { asked: PreparationQuery }) {
   const { kind, side } = asked;
   const ruleset = rulesetOf(kind);
   const refresh = (): void => void client.invalidateQueries({ queryKey: ['preparation'] });
-  useServerEvents((event) => {
-    if (event.type === 'game' || event.type === 'sweep') refresh();
+  useServerEvents(({ type, done }) => {
+    // sweeps tell of each of their steps
+    if (type === 'game' || type === 'import' || (type === 'sweep' && done)) refresh();
   }, refresh);
   const { data: bases } = useQuery({
     queryKey: ['bases', 'list', kind],

@@ -1,3 +1,4 @@
+import { readNumbers } from '@/contract/game-filter';
 import * as contract from '@/contract/preparation';
 import { showPreparation } from '@/server/preparation';
 import { refuse, serve } from '../../guard';
@@ -8,6 +9,6 @@ export const GET = serve(contract.showPreparation, async ({ owner, query }) => {
   const opponents =
     base === undefined
       ? null
-      : { base, rating: rating === undefined ? undefined : contract.readRating(rating) };
+      : { base, rating: rating === undefined ? undefined : readNumbers(rating) };
   return (await showPreparation(whichOf(owner, query), opponents)) ?? refuse(404, 'missing');
 });
