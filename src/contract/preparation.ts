@@ -21,6 +21,8 @@ export const sheetSchema = z.object({
   name: z.string().nullable(),
   lines: z.number(),
   moves: z.number(),
+  /** In which it goes out as a file; its Desk offers others. */
+  format: z.string(),
   /** Where its latest sweep is; null: its lines have not been gone over. */
   swept: z.enum(ASK_STATES).nullable(),
 });

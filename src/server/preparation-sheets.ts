@@ -5,6 +5,7 @@ import { insertTree } from '@/core/game/edits';
 import type { GameKind, Side } from '@/core/game/ruleset';
 import { freshId, type Step } from '@/core/game/steps';
 import { mainLine, ROOT, treeLimit, type GameTree } from '@/core/game/tree';
+import { formatsFor } from '@/core/notation/formats';
 import { linesOfGames, type PlayedGame, type Worth } from '@/core/preparation/from-games';
 import { commonPlies, linesOf } from '@/core/preparation/lines';
 import {
@@ -94,6 +95,7 @@ export async function listSheets(which: Which): Promise<SheetSummary[]> {
     id,
     name: named.find((one) => one.id === id)?.name ?? null,
     ...sizeOf(tree),
+    format: formatsFor(which.kind)[0]!,
     swept: swept.find((one) => one.id === id)?.state ?? null,
   }));
 }

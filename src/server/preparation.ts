@@ -7,13 +7,7 @@ import type {
   PreparedStretch,
 } from '@/contract/preparation';
 import { suits } from '@/core/base/facts';
-import {
-  otherSide,
-  PositionError,
-  type GameKind,
-  type Position,
-  SIDES,
-} from '@/core/game/ruleset';
+import { otherSide, PositionError, type GameKind, type Position, SIDES } from '@/core/game/ruleset';
 import { mainLine, nodeOf, pathTo, positionsAlong, ROOT, type NodeId } from '@/core/game/tree';
 import { expectations, type Gap, type RepliesAt } from '@/core/preparation/expectation';
 import { outlineOf } from '@/core/preparation/outline';

@@ -101,7 +101,7 @@ async function views(page: Page, kind: string): Promise<string[]> {
   const player = (await page.locator('.games-table tbody a').first().getAttribute('href'))!;
   return [
     ...[`/?kind=${kind}`, `/games/new?kind=${kind}`, '/lessons', `/setup?kind=${kind}`],
-    ...['/players', player, '/given', '/account'],
+    ...['/players', player, '/given', '/account', '/bases', `/preparation?kind=${kind}`],
     ...['', '/think', '/print', '/question'].map((more) => game + more),
   ];
 }

@@ -252,7 +252,15 @@ test('every view is accessible, in the light and in the dark', async ({ page }) 
   for (const scheme of ['light', 'dark'] as const) {
     // colours still on their way to the dark are not what is to be judged
     await page.emulateMedia({ colorScheme: scheme, reducedMotion: 'reduce' });
-    const paths = ['/', '/games/new', '/lessons', '/bases', '/setup?kind=shogi', game!];
+    const paths = [
+      '/',
+      '/games/new',
+      '/lessons',
+      '/bases',
+      '/preparation',
+      '/setup?kind=shogi',
+      game!,
+    ];
     for (const more of ['think', 'print', 'question']) paths.push(`${game}/${more}`);
     for (const path of paths) {
       await open(page, path);

@@ -13,7 +13,8 @@ import type { Result } from '@/core/game/result';
 import { GAME_KINDS, type GameKind } from '@/core/game/ruleset';
 import { cpScore } from '@/core/game/score';
 import { toJson } from '@/core/game/serial';
-import { nodeOf } from '@/core/game/tree';
+import { lineTree, nodeOf, type GameTree } from '@/core/game/tree';
+import { joinedLines } from '@/core/preparation/lines';
 import { rulesetOf } from '@/core/rulesets';
 import { REVIEW_RULES, type SweepFindings } from '@/core/review/findings';
 import { admit } from '@/server/access';
@@ -27,6 +28,7 @@ import { createGame, findGame, saveSteps, setOwnSide } from '@/server/games';
 import { give } from '@/server/grants';
 import { countGames } from '@/server/library';
 import { findOwner, type Owner } from '@/server/owner';
+import { prepareLines as put } from '@/server/preparation-sheets';
 import { startSweep } from '@/server/sweeps';
 import { cookieOf, newAccount } from '../support/accounts';
 import { useOwnDatabase } from '../support/database';
@@ -38,6 +40,7 @@ type Handler = (
 ) => Promise<Response>;
 
 const HOST = '127.0.0.1:3210';
+const chess = rulesetOf('chess');
 /** First moves of either game: a main one, its answer, one’s own next, another answer, another own move, a third answer. */
 const MOVES = {
   chess: ['e2e4', 'e7e5', 'g1f3', 'c7c5', 'b1c3', 'b8c6'],
@@ -109,6 +112,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('preparation', { timeout: 60_0
     const ruleset = rulesetOf(kind);
 
     it('takes lines into the sheet that they fit best, each once', async () => {
+      const format = kind === 'chess' ? 'pgn' : 'kif';
       const { id, added } = await sheetOf(kind, [one, answer, two]);
       expect(added).toBe(3);
       expect(await sheetOf(kind, [one, other, two])).toEqual({ id, added: 2 });
@@ -120,8 +124,8 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('preparation', { timeout: 60_0
       expect(await ask(listSheets, { query: first })).toEqual([
         200,
         [
-          { id, name: null, lines: 3, moves: 6, swept: null },
-          { id: named.id, name: 'A quiet start', lines: 1, moves: 2, swept: null },
+          { id, name: null, lines: 3, moves: 6, format, swept: null },
+          { id: named.id, name: 'A quiet start', lines: 1, moves: 2, format, swept: null },
         ],
       ]);
       expect(await ask(listSheets, { query: `kind=${kind}&side=second` })).toEqual([200, []]);
@@ -384,6 +388,43 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('preparation', { timeout: 60_0
     ])
       expect([wrong, await ask(listLeft, { query: wrong })]).toEqual([wrong, [400, 'malformed']]);
     expect(await ask(listDoubts, { query: first })).toEqual([200, []]);
+  });
+
+  it('has so many sheets, of so many moves each', async () => {
+    const which = { owner, kind: 'chess', side: 0 } as const;
+    /** A few long walks of a knight, each from another first move of White's. */
+    const walks = (...firsts: string[]) =>
+      joinedLines(
+        firsts.map((first) => {
+          const round = ['g8f6', 'g1f3', 'f6g8', 'f3g1'];
+          const codes = [first, ...Array.from({ length: 11_000 }, (_, ply) => round[ply % 4]!)];
+          return lineTree(
+            'chess',
+            chess.startText,
+            codes.map((code) => chess.parseCode(code)!),
+          );
+        }) as [GameTree, ...GameTree[]],
+      )!;
+    const first = await put(which, walks('a2a3', 'b2b3', 'c2c3'));
+    expect(first).toMatchObject({ added: 33_003 });
+    expect(await put(which, walks('a2a4', 'b2b4'))).toBe('full');
+    // nothing of it has come in
+    expect(await ask(listSheets, { query: 'kind=chess&side=first' })).toMatchObject([
+      200,
+      [{ moves: 33_003 }],
+    ]);
+    for (let sheets = 1; sheets < 100; sheets++)
+      expect(await put(which, lineTree('chess', chess.startText, []), { name: 'x' })).toMatchObject(
+        {
+          added: 0,
+        },
+      );
+    expect(await put(which, lineTree('chess', chess.startText, []), { name: 'x' })).toBe('tooMany');
+    const body = { lines: toJson(record('chess', [])), name: 'One more' };
+    expect(await ask(prepareLines, { query: 'kind=chess&side=first', body })).toEqual([
+      429,
+      'tooMany',
+    ]);
   });
 
   it('is found by nobody else', async () => {

@@ -24,9 +24,6 @@ import { SWEEP_PRESETS } from '@/core/review/sweep-settings';
 import { call, Refused } from '../call';
 import { linesJson } from '../lines-json';
 
-/** In which a sheet goes out from here; others are offered on its Desk. */
-const FORMAT = { chess: 'pgn', shogi: 'kif' } as const;
-
 /** Bytes of a file that is taken in at once. */
 const MOST_BYTES = 8 * 1024 * 1024;
 
@@ -107,11 +104,8 @@ export function SheetList({ which, onChange }: { which: WhichPreparation; onChan
               {t('holds', { lines: sheet.lines, moves: sheet.moves })}
               {sheet.swept && ` · ${t(`swept.${sheet.swept}`)}`}
             </span>
-            <a
-              href={`/api/games/${sheet.id}/export?format=${FORMAT[which.kind]}&findings=0`}
-              download
-            >
-              {t('asFile', { format: FORMAT[which.kind].toUpperCase() })}
+            <a href={`/api/games/${sheet.id}/export?format=${sheet.format}&findings=0`} download>
+              {t('asFile', { format: sheet.format.toUpperCase() })}
             </a>
             <Button
               variant="plain"
