@@ -1,4 +1,4 @@
-import { and, eq, inArray, isNull } from 'drizzle-orm';
+import { and, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { BaseFilterQuery } from '@/contract/bases';
 import type { GameRecord } from '@/core/game/record';
@@ -33,6 +33,7 @@ import { prepareGame } from '@/server/prepared-game';
 import { baseBlocks, baseGames, basePlayers, bases, baseSegments, games } from '@/server/schema';
 import { newAccount } from '../support/accounts';
 import { useOwnDatabase } from '../support/database';
+import { queued } from '../support/imports';
 
 const RESULTS = ['1-0', '0-1', '1/2-1/2', '*'] as const;
 const CONTROLS = [null, '300+3', '1800', '7200'];
@@ -317,6 +318,17 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('bases', { timeout: 120_000 },
       expect(await findBaseGame(stranger, id, 0)).toBeNull();
       expect(await removeBase(stranger, id)).toBe(false);
     });
+  });
+
+  it('waits with its files for those that somebody takes into their library', async () => {
+    const base = await made('Filled later', 'chess', { from: 'files' });
+    const forBase = await queued(owner, 'base.pgn', [Buffer.from('1. e4 *')], { base });
+    const forLibrary = await queued(owner, 'own.pgn', [Buffer.from('1. d4 *')]);
+    const { rows } = await database().execute<{ key: string }>(
+      sql`select key from graphile_worker.jobs where key like 'import:%' order by priority, id`,
+    );
+    expect(rows.map(({ key }) => key)).toEqual([`import:${forLibrary.id}`, `import:${forBase.id}`]);
+    await removeBase(owner, base);
   });
 
   it('follows the library: what comes, changes, moves or is deleted', async () => {
