@@ -20,6 +20,10 @@ export interface DemoBase {
   controls: readonly (Clock & { text: string })[];
 }
 
+/** The packed games of a base under demo/bases. */
+export const baseFile = ({ kind, file }: DemoBase): string =>
+  `${file}.${kind === 'chess' ? 'pgn' : 'kifu'}.gz`;
+
 const FIRST =
   'Alva Bence Cosmin Dagny Edda Fabrice Goran Hedvig Ilmari Janka Katrin Lorcan Maël Noor Odile Petar Quirin Runa Silvio Tove Ugo Vesna Wim Ylva'.split(
     ' ',

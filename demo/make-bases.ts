@@ -12,7 +12,7 @@ import { randomSource } from '@/engine/draw';
 import { loadSearch } from '@/engine/hosts/node';
 import type { SearchModule } from '@/engine/search-module';
 import { playGame } from '@/engine/self-play';
-import { BASES, type DemoBase } from './base-scenario';
+import { BASES, baseFile, type DemoBase } from './base-scenario';
 import { openingTree, walkOpening, type OpeningNode } from './opening-tree';
 import { thinkingTimes } from './thinking-times';
 
@@ -47,8 +47,7 @@ export async function makeDemoBases(root: string, parts: string, only?: string):
       texts.push(await readFile(part, 'utf8'));
     }
     const packed = gzipSync(texts.join(base.kind === 'chess' ? '' : '\n'), { level: 9 });
-    const ending = base.kind === 'chess' ? 'pgn' : 'kifu';
-    await writeFile(join(root, 'demo/bases', `${base.file}.${ending}.gz`), packed);
+    await writeFile(join(root, 'demo/bases', baseFile(base)), packed);
   }
 }
 

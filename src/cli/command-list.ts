@@ -57,7 +57,9 @@ export const COMMANDS: Readonly<Record<string, Command>> = {
     run: async (words) => (await import('./bench/bench')).bench(words),
   },
   demo: {
-    usage: ['demo [bases [FILE]]       play the demo games anew, or those of the demo bases'],
+    usage: [
+      'demo [bases|sweeps [FILE]]  play the demo games anew, or those of the demo bases, or go over some of these',
+    ],
     run: async ([what, file]) => (await import('./demo')).remakeDemo(what, file),
   },
   base: {

@@ -18,15 +18,20 @@ import { changePlayer, listPlayers } from '@/server/players';
 import { prepareGame } from '@/server/prepared-game';
 import { saveFilter } from '@/server/saved-filters';
 import { settings } from '@/server/settings';
-import { BASES } from '../../demo/base-scenario';
+import { BASES, baseFile } from '../../demo/base-scenario';
 import { LIBRARIES, STUDENT } from '../../demo/scenario';
 import { EXIT } from './exit';
 
-/** Plays the games under demo anew; those of the bases, or of one of them by its file, where they are asked for. */
+/** Plays the games under demo anew, or those of the bases, or goes over some of these; of one base by its file, where it is named. */
 export async function remakeDemo(what?: string, file?: string): Promise<number> {
   if (what === 'bases') {
     const { makeDemoBases } = await import('../../demo/make-bases');
     await makeDemoBases(settings().root, join(settings().data, 'demo-bases'), file);
+    return EXIT.done;
+  }
+  if (what === 'sweeps') {
+    const { makeDemoSweeps } = await import('../../demo/make-sweeps');
+    await makeDemoSweeps(settings().root, join(settings().data, 'demo-sweeps'), file);
     return EXIT.done;
   }
   const { makeDemoGames } = await import('../../demo/make-games');
@@ -72,14 +77,12 @@ export async function seedDemo(say: (text: string) => void): Promise<void> {
 async function seedBases(owner: Owner): Promise<void> {
   const folder = join(settings().root, 'demo/bases');
   if (!existsSync(folder)) return;
-  const files = await readdir(folder);
-  for (const { file, name, kind } of BASES) {
-    const packed = files.find((one) => one.startsWith(`${file}.`));
-    if (packed === undefined) continue;
+  for (const demo of BASES) {
+    const { name, kind } = demo;
     const base = await makeBase(owner, { name, kind, source: { from: 'files' } });
     if (typeof base === 'string') continue;
-    const pieces = createReadStream(join(folder, packed));
-    await queueImport(owner, packed, pieces, { base: base.id });
+    const pieces = createReadStream(join(folder, baseFile(demo)));
+    await queueImport(owner, baseFile(demo), pieces, { base: base.id });
   }
 }
 

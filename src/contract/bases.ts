@@ -64,10 +64,12 @@ export const baseFilterSchema = z.object({
   player: words(100).optional(),
   side: sideWord.optional(),
   fromStart: yes.optional(),
+  /** Games that met the position with colours reversed count too. */
+  reversed: z.literal('yes').optional(),
 });
 export type BaseFilterQuery = z.infer<typeof baseFilterSchema>;
 
-/** The same as core has it, but for the player, whose number differs from base to base. */
+/** What it asks of a game, as core has it, but for the player, whose number differs from base to base. */
 export const readBaseFilter = (query: BaseFilterQuery): Omit<BaseFilter, 'player'> => ({
   rating: query.rating === undefined ? undefined : readNumbers(query.rating),
   years: query.years === undefined ? undefined : readNumbers(query.years),

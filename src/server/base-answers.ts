@@ -7,13 +7,21 @@ import {
   type BaseGameRow,
   type Onward,
 } from '@/contract/bases';
-import type { Continuation } from '@/core/base/block';
-import { suits, type BaseFilter } from '@/core/base/facts';
-import { moveFigures, usualScore } from '@/core/base/move-figures';
+import { reversedFilter, suits, type BaseFilter } from '@/core/base/facts';
+import { moveFigures, usualScore, type Met } from '@/core/base/move-figures';
 import { unpackMoves } from '@/core/base/packed-moves';
 import { nameKey } from '@/core/game/player-name';
 import type { GameRecord } from '@/core/game/record';
-import { PositionError, type GameKind, type Position, type Ruleset } from '@/core/game/ruleset';
+import {
+  otherSide,
+  PositionError,
+  type GameKind,
+  type Position,
+  type Ruleset,
+  type Side,
+} from '@/core/game/ruleset';
+import { reversed, reversedMove } from '@/core/game/reversed';
+import type { Score } from '@/core/game/score-share';
 import type { Move } from '@/core/game/move';
 import { ROOT } from '@/core/game/tree';
 import { rulesetOf } from '@/core/rulesets';
@@ -25,12 +33,21 @@ import type { OwnerRef } from './owner';
 import { Recent } from './recent';
 import { baseGames, basePlayers, bases, evaluations } from './schema';
 
-/** A base that is asked about a position of its game, by the games that suit. */
+/** How games meet the position that is asked about: as it is, or with colours reversed. */
+interface View {
+  position: Position;
+  toMove: Side;
+  /** Which of them count. */
+  filter: BaseFilter;
+  /** A move here as one there, and the other way round. */
+  turned(move: Move): Move;
+}
+
+/** A base that is asked about a position of its game; the view of the position as it is comes first. */
 interface Asked {
   base: LoadedBase;
   ruleset: Ruleset;
-  position: Position;
-  filter: BaseFilter;
+  views: readonly [View, ...View[]];
 }
 
 /** Refused: there is no such base of the owner's, or the text is no position of its game. */
@@ -51,11 +68,49 @@ async function open(
   try {
     const position = ruleset.start(text);
     const base = await loadBase(id, row.version, row.indexed);
-    return { base, ruleset, position, filter: await filterIn(id, query) };
+    return { base, ruleset, views: viewsOf(ruleset, position, await filterIn(id, query), query) };
   } catch (error) {
     if (error instanceof PositionError) return 'unfit';
     throw error;
   }
+}
+
+function viewsOf(
+  ruleset: Ruleset,
+  position: Position,
+  filter: BaseFilter,
+  query: BaseFilterQuery,
+): Asked['views'] {
+  const toMove = ruleset.side(position);
+  const asItIs = { position, toMove, filter, turned: (move: Move) => move };
+  if (!query.reversed) return [asItIs];
+  const other = {
+    position: reversed(ruleset, position),
+    toMove: otherSide(toMove),
+    filter: reversedFilter(filter),
+    turned: (move: Move) => reversedMove(ruleset, move),
+  };
+  return [asItIs, other];
+}
+
+/**
+ * What was played at the position, in each view, told as moves here. Keys are of 64 bits: what another position of the same key had played
+ * can't be played here.
+ */
+async function metIn({ base, ruleset, views }: Asked): Promise<Met[]> {
+  const [{ position }] = views;
+  const played = await playedAt(
+    base,
+    views.map((view) => ruleset.key(view.position)),
+  );
+  return views.map(({ toMove, filter, turned }, index) => ({
+    continuations: played[index]!.flatMap(({ move, games }) => {
+      const here = move && turned(move);
+      return !here || ruleset.isLegal(position, here) ? [{ move: here, games }] : [];
+    }),
+    toMove,
+    isWanted: suits(base.facts, filter, toMove),
+  }));
 }
 
 /** No player of any base. */
@@ -107,41 +162,29 @@ export async function askBase(
 ): Promise<BaseAnswer | BaseRefusal> {
   const asked = await open(owner, id, text, query);
   if (typeof asked === 'string') return asked;
-  const { base, ruleset, position, filter } = asked;
-  const key = ruleset.key(position);
-  const name = `${id} ${base.version} ${key} ${JSON.stringify(filter)}`;
+  const { base, ruleset, views } = asked;
+  const filters = JSON.stringify(views.map(({ filter }) => filter));
+  const name = `${id} ${base.version} ${ruleset.key(views[0].position)} ${filters}`;
   const known = answers().get(name);
   if (known) return known;
-  const toMove = ruleset.side(position);
-  const isWanted = suits(base.facts, filter, toMove);
-  const [played] = await playedAt(base, [key]);
-  const moves = moveFigures(base.facts, legal(asked, played!), toMove, isWanted).map((figures) => ({
+  const met = await metIn(asked);
+  const moves = moveFigures(base.facts, met).map((figures) => ({
     ...figures,
     move: figures.move === null ? null : ruleset.code(figures.move),
   }));
-  const answer = {
-    games: countOf(base, played!, isWanted),
-    moves,
-    usual: usualOf(base, filter, toMove),
-  };
+  const answer = { games: sum(met.map((one) => countOf(base, one))), moves, usual: usualOf(asked) };
   answers().set(name, answer, 1);
   return answer;
 }
 
-/** Keys are of 64 bits: what another position of the same key had played can't be played here. */
-const legal = ({ ruleset, position }: Asked, played: readonly Continuation[]): Continuation[] =>
-  played.filter(({ move }) => move === null || move === 0 || ruleset.isLegal(position, move));
+const sum = (counts: readonly number[]): number => counts.reduce((all, count) => all + count, 0);
 
-/** How many games are among those of some continuations, each once however often it came by. */
-function countOf(
-  { facts }: LoadedBase,
-  played: readonly Continuation[],
-  isWanted: (game: number) => boolean,
-): number {
+/** How many games met a position with one of the sides to move, each once however often it came by. */
+function countOf({ facts }: LoadedBase, { continuations, isWanted }: Omit<Met, 'toMove'>): number {
   // a game that met the position twice may have gone on in two ways
   const seen = new Uint8Array(facts.size);
   let count = 0;
-  for (const { games } of played)
+  for (const { games } of continuations)
     for (const game of games)
       if (seen[game] === 0 && isWanted(game)) {
         seen[game] = 1;
@@ -152,13 +195,22 @@ function countOf(
 
 const usuals = globalThis as { bektraUsualScores?: Recent<string, BaseAnswer['usual']> };
 
-/** What all games that suit came to for a side. */
-function usualOf(base: LoadedBase, filter: BaseFilter, side: 0 | 1): BaseAnswer['usual'] {
+/** What all games that suit came to for the side to move. */
+const usualOf = ({ base, views }: Asked): BaseAnswer['usual'] =>
+  views
+    .map((view) => usualIn(base, view))
+    .reduce((all, { won, drawn, lost }) => ({
+      won: all.won + won,
+      drawn: all.drawn + drawn,
+      lost: all.lost + lost,
+    }));
+
+function usualIn(base: LoadedBase, { filter, toMove }: View): Score {
   const kept = (usuals.bektraUsualScores ??= new Recent(MOST_ANSWERS));
-  const name = `${base.id} ${base.version} ${side} ${JSON.stringify(filter)}`;
+  const name = `${base.id} ${base.version} ${toMove} ${JSON.stringify(filter)}`;
   const known = kept.get(name);
   if (known) return known;
-  const score = usualScore(base.facts, side, suits(base.facts, filter, side));
+  const score = usualScore(base.facts, toMove, suits(base.facts, filter, toMove));
   kept.set(name, score, 1);
   return score;
 }
@@ -172,17 +224,24 @@ export async function askOnward(
 ): Promise<Onward | BaseRefusal> {
   const asked = await open(owner, id, text, query);
   if (typeof asked === 'string') return asked;
-  const { base, ruleset, position, filter } = asked;
-  const [played] = await playedAt(base, [ruleset.key(position)]);
-  const moves = legal(asked, played!).flatMap(({ move }) => (move ? [move] : []));
-  const keys = moves.map((move) => ruleset.key(ruleset.play(position, move)));
-  const isWanted = suits(base.facts, filter, ruleset.side(position));
-  const reached = await playedAt(base, keys);
-  const known = await deepest(ruleset.kind, keys);
+  const { base, ruleset, views } = asked;
+  const met = await metIn(asked);
+  const moves = [
+    ...new Set(met.flatMap(({ continuations }) => continuations.flatMap(({ move }) => move || []))),
+  ];
+  const keys = views.map(({ position, turned }) =>
+    moves.map((move) => ruleset.key(ruleset.play(position, turned(move)))),
+  );
+  const reached = await Promise.all(keys.map((some) => playedAt(base, some)));
+  const known = await deepest(ruleset.kind, keys[0]!);
   return moves.map((move, index) => ({
     move: ruleset.code(move),
-    reached: countOf(base, reached[index]!, isWanted),
-    evaluation: known.get(BigInt.asIntN(64, keys[index]!)) ?? null,
+    reached: sum(
+      met.map(({ isWanted }, view) =>
+        countOf(base, { continuations: reached[view]![index]!, isWanted }),
+      ),
+    ),
+    evaluation: known.get(BigInt.asIntN(64, keys[0]![index]!)) ?? null,
   }));
 }
 
@@ -231,15 +290,14 @@ export async function listBaseGames(
 ): Promise<BaseGameRow[] | BaseRefusal> {
   const asked = await open(owner, id, text, query);
   if (typeof asked === 'string') return asked;
-  const { base, ruleset, position, filter } = asked;
+  const { base, ruleset } = asked;
   const { facts } = base;
-  const isWanted = suits(facts, filter, ruleset.side(position));
-  const [played] = await playedAt(base, [ruleset.key(position)]);
   const wentOn = new Map<number, Move | null>();
-  for (const { move: way, games } of legal(asked, played!)) {
-    if (move !== undefined && (way === null || ruleset.code(way) !== move)) continue;
-    for (const game of games) if (isWanted(game)) wentOn.set(game, way);
-  }
+  for (const { continuations, isWanted } of await metIn(asked))
+    for (const { move: way, games } of continuations) {
+      if (move !== undefined && (way === null || ruleset.code(way) !== move)) continue;
+      for (const game of games) if (isWanted(game)) wentOn.set(game, way);
+    }
   const rank = (game: number): number =>
     order === 'latest' ? facts.years[game]! : facts.ratings[0][game]! + facts.ratings[1][game]!;
   // within a year, those that came last are taken first

@@ -152,7 +152,8 @@ export async function followLibrary(id: number): Promise<void> {
 async function letGo(tx: Transaction, base: BaseRow): Promise<void> {
   if (!(await lockBase(tx, base.id))) return;
   const { rowCount } = await tx.execute(
-    sql`update base_games set fingerprint = null, game_id = null, event = null, moves = '', tags = '[]'
+    sql`update base_games set fingerprint = null, game_id = null, event = null, moves = '', tags = '[]',
+        depth = null, first_figures = null, second_figures = null
       where base_id = ${base.id} and game_id is not null and not exists (
         select from games where games.id = base_games.game_id and games.version = game_version and ${followed(base)})`,
   );

@@ -1,13 +1,13 @@
-import { and, desc, eq, inArray, or, sql } from 'drizzle-orm';
+import { and, desc, eq, inArray, isNotNull, or } from 'drizzle-orm';
 import type { Departure, LeftGame } from '@/contract/bases';
 import type { Continuation } from '@/core/base/block';
 import { suits } from '@/core/base/facts';
 import { moveFigures } from '@/core/base/move-figures';
 import { gameInfo } from '@/core/game/info';
 import type { GameRecord } from '@/core/game/record';
-import type { Side } from '@/core/game/ruleset';
+import { GAME_KINDS, SIDES, type GameKind } from '@/core/game/ruleset';
 import { mainLine, positionsAlong } from '@/core/game/tree';
-import { parting } from '@/core/preparation/preparation';
+import { parting, type Preparation } from '@/core/preparation/preparation';
 import { rulesetOf } from '@/core/rulesets';
 import { mayAsk } from './bases';
 import { database } from './database';
@@ -36,15 +36,33 @@ export async function leftOf(
   const rows = await selectGames()
     .where(and(playedGames(owner), inArray(games.id, [...gameIds])))
     .orderBy(games.id);
+  const all = rows.map(storedGame);
+  const perKind = GAME_KINDS.map((kind) => {
+    const some = all.filter(({ record }) => record.tree.kind === kind);
+    const base = asked.find((one) => one.kind === kind);
+    return some.length > 0 ? leftIn(owner, kind, some, base) : [];
+  });
+  return (await Promise.all(perKind)).flat().sort((one, other) => one.id - other.id);
+}
+
+/** The same of games of one kind. */
+async function leftIn(
+  owner: Owner,
+  kind: GameKind,
+  some: readonly StoredGame[],
+  asked: AskedBase | undefined,
+): Promise<LeftGame[]> {
+  const base = asked && (await loadBase(asked.id, asked.version, asked.indexed));
+  const own = asked && (await ownNumbers(asked.id, some));
+  const prepared = await Promise.all(SIDES.map((side) => loadPreparation({ owner, kind, side })));
   return Promise.all(
-    rows.map(async (row): Promise<LeftGame> => {
-      const game = storedGame(row);
-      const base = asked.find(({ kind }) => kind === row.kind);
+    some.map(async (game) => {
       const side = ownSideOf(owner, game.sides);
       return {
-        id: row.id,
-        base: base ? await leftBase(base, game) : null,
-        preparation: side === null ? null : await leftPreparation(owner, game.record, side),
+        id: game.id,
+        base: base ? await leftBase(asked.name, base, game.record, own!(game)) : null,
+        preparation:
+          side === null ? null : leftPreparation(prepared[side]!.preparation, game.record),
       };
     }),
   );
@@ -57,28 +75,23 @@ function rankIn(preferred: readonly number[], id: number): number {
 }
 
 async function leftBase(
-  { id, name, version, indexed }: AskedBase,
-  game: StoredGame,
+  name: string,
+  base: LoadedBase,
+  record: GameRecord,
+  own: ReadonlySet<number>,
 ): Promise<LeftGame['base']> {
-  const base = await loadBase(id, version, indexed);
-  const fingerprint = fingerprintOf(game.record, gameInfo(game.record));
-  const left = await departure(base, game.record, await ownNumbers(id, game.id, fingerprint));
+  const left = await departure(base, record, own);
   if (!left) return null;
   const { ply, games: count, usual } = left;
   return {
     name,
-    left: ply === null ? null : leftAt(game.record, ply),
+    left: ply === null ? null : leftAt(record, ply),
     games: count,
     usual: usual && { move: usual.move!, games: usual.games },
   };
 }
 
-async function leftPreparation(
-  owner: OwnerRef,
-  { tree }: GameRecord,
-  side: Side,
-): Promise<LeftGame['preparation']> {
-  const { preparation } = await loadPreparation({ owner, kind: tree.kind, side });
+function leftPreparation(preparation: Preparation, { tree }: GameRecord): LeftGame['preparation'] {
   const moves = mainLine(tree).map(({ move }) => move);
   const parted = parting(preparation, tree.start, moves);
   if (!parted) return null;
@@ -121,7 +134,6 @@ export async function departuresOf(
   const game = await findGame(owner, gameId);
   if (!game) return [];
   const { kind } = game.record.tree;
-  const fingerprint = fingerprintOf(game.record, gameInfo(game.record));
   const asked = await database()
     .select(ASKED)
     .from(bases)
@@ -130,33 +142,47 @@ export async function departuresOf(
   const found = await Promise.all(
     asked.map(async ({ id, name, version, indexed }) => {
       const base = await loadBase(id, version, indexed);
-      const own = await ownNumbers(id, gameId, fingerprint);
-      const left = await departure(base, game.record, own);
+      const own = await ownNumbers(id, [game]);
+      const left = await departure(base, game.record, own(game));
       return left && { base: { id, name }, ...left };
     }),
   );
   return found.filter((one) => one !== null);
 }
 
-/** Under which numbers a base holds the game itself. */
+/** Under which numbers a base holds some games themselves. */
 async function ownNumbers(
   baseId: number,
-  gameId: number,
-  fingerprint: string,
-): Promise<ReadonlySet<number>> {
+  some: readonly StoredGame[],
+): Promise<(game: StoredGame) => ReadonlySet<number>> {
+  const printOf = ({ record }: StoredGame): string => fingerprintOf(record, gameInfo(record));
   const rows = await database()
-    .select({ number: baseGames.number })
+    .select({
+      number: baseGames.number,
+      gameId: baseGames.gameId,
+      fingerprint: baseGames.fingerprint,
+    })
     .from(baseGames)
     .where(
       and(
         eq(baseGames.baseId, baseId),
         or(
-          eq(baseGames.fingerprint, fingerprint),
-          sql`game_id is not null and game_id = ${gameId}`,
+          inArray(baseGames.fingerprint, some.map(printOf)),
+          and(
+            isNotNull(baseGames.gameId),
+            inArray(
+              baseGames.gameId,
+              some.map(({ id }) => id),
+            ),
+          ),
         ),
       ),
     );
-  return new Set(rows.map(({ number }) => number));
+  return (game) => {
+    const print = printOf(game);
+    const own = rows.filter((row) => row.gameId === game.id || row.fingerprint === print);
+    return new Set(own.map(({ number }) => number));
+  };
 }
 
 async function departure(
@@ -172,7 +198,8 @@ async function departure(
   const isOther = (one: number): boolean => counts(one) && !own.has(one);
   const told = (played: readonly Continuation[], ply: number | null) => {
     const side = ruleset.side(start) === (ply ?? 1) % 2 ? 1 : 0;
-    const figures = moveFigures(base.facts, played, side, isOther);
+    const met = { continuations: played, toMove: side, isWanted: isOther } as const;
+    const figures = moveFigures(base.facts, [met]);
     const usual = figures.find(({ move }) => move !== null) ?? null;
     return {
       games: figures.reduce((sum, { games }) => sum + games, 0),

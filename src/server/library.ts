@@ -6,6 +6,7 @@ import { USUAL_ORDER, type GameSummary, type Order } from '@/contract/library';
 import type { Score } from '@/core/game/score-share';
 import { SIDE_FIGURES } from '@/core/review/game-figures';
 import { patternOf, presentGames } from './chosen-games';
+import { meanAccuracy, type MeanAccuracy } from '@/core/review/peers';
 import { database, pool } from './database';
 import { libraryOf, wordsOf, type Condition, type LibraryIndex } from './library-index';
 import { ownSideSql } from './own-side';
@@ -154,8 +155,8 @@ export interface LibraryStrip {
   games: number;
   /** The owner's results. */
   score: Score;
-  /** Mean of the owner's accuracy, and of how many games; null of none. */
-  accuracy: { mean: number; error: number | null; games: number } | null;
+  /** The owner's; null where no game was gone over. */
+  accuracy: MeanAccuracy | null;
   /** Gone over, and annotated. */
   swept: number;
   annotated: number;
@@ -173,19 +174,10 @@ export async function stripOf(owner: Owner, filter: GameFilter): Promise<Library
   return {
     games: slots.length,
     score: { won, drawn, lost },
-    accuracy: meanOf(accuracies),
+    accuracy: meanAccuracy(accuracies),
     swept: index.countBy('swept', slots).get('yes') ?? 0,
     annotated: index.countBy('annotated', slots).get('yes') ?? 0,
   };
-}
-
-/** A mean with its standard error, which one value alone has none of; null of none. */
-function meanOf(values: readonly number[]): LibraryStrip['accuracy'] {
-  const count = values.length;
-  if (count === 0) return null;
-  const mean = values.reduce((sum, value) => sum + value, 0) / count;
-  const squares = values.reduce((sum, value) => sum + (value - mean) ** 2, 0);
-  return { mean, error: count > 1 ? Math.sqrt(squares / (count - 1) / count) : null, games: count };
 }
 
 /** Keeps that the owner has had a game's Desk before them. */

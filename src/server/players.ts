@@ -5,6 +5,7 @@ import { outcomeFor, type Score } from '@/core/game/score-share';
 import type { GameKind, Side } from '@/core/game/ruleset';
 import { timeClassOf, type TimeClass } from '@/core/game/time-class';
 import { readTimeControl } from '@/core/game/time-control';
+import { SIDE_FIGURES } from '@/core/review/game-figures';
 import { database, type Database, type Transaction } from './database';
 import type { OwnerRef } from './owner';
 import { playedGames } from './chosen-games';
@@ -219,7 +220,13 @@ export interface PlayedGame {
   outcome: keyof Score | null;
   /** As `openingText` writes it; null where it has no name. */
   opening: string | null;
+  /** As the last complete sweep says; null where there is none, or it says nothing of the player's moves. */
+  accuracy: number | null;
+  /** Plies to which that sweep looked, on average. */
+  depth: number | null;
 }
+
+const ACCURACY = SIDE_FIGURES.indexOf('accuracy');
 
 /** As many games as a player's page is made of, the latest ones. */
 export const MOST_PLAYED = 20_000;
@@ -240,6 +247,9 @@ export async function gamesOfPlayer(owner: OwnerRef, id: number): Promise<Played
       firstRating: games.firstRating,
       secondRating: games.secondRating,
       opening: games.opening,
+      depth: games.depth,
+      firstFigures: games.firstFigures,
+      secondFigures: games.secondFigures,
     })
     .from(games)
     .where(and(playedGames(owner), or(eq(games.firstPlayerId, id), eq(games.secondPlayerId, id))))
@@ -259,6 +269,8 @@ export async function gamesOfPlayer(owner: OwnerRef, id: number): Promise<Played
       opponent: isFirst ? row.secondPlayer : row.firstPlayer,
       outcome: outcomeFor(row.result, side),
       opening: row.opening || null,
+      accuracy: (isFirst ? row.firstFigures : row.secondFigures)?.[ACCURACY] ?? null,
+      depth: row.depth,
     };
   });
 }

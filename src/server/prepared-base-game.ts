@@ -4,6 +4,8 @@ import type { GameRecord } from '@/core/game/record';
 import type { GameKind } from '@/core/game/ruleset';
 import { timeClassOf } from '@/core/game/time-class';
 import { mainLine } from '@/core/game/tree';
+import { packFigures } from '@/core/review/game-figures';
+import { statedFigures } from '@/core/review/stated';
 import { rulesetOf } from '@/core/rulesets';
 import { fingerprintOf } from './prepared-game';
 
@@ -30,6 +32,9 @@ export const BASE_COLUMNS = [
   { name: 'start', type: 'text' },
   { name: 'moves', type: 'text' },
   { name: 'tags', type: 'jsonb' },
+  { name: 'depth', type: 'real' },
+  { name: 'first_figures', type: 'real[]' },
+  { name: 'second_figures', type: 'real[]' },
 ] as const;
 
 /** @param game the game of the library that it is */
@@ -41,6 +46,7 @@ export function prepareBaseGame(
   const info = gameInfo(record);
   const [first, second] = info.players;
   const moves = packMoves(mainLine(tree).map(({ move }) => move));
+  const stated = statedFigures(record);
   const values: Record<(typeof BASE_COLUMNS)[number]['name'], unknown> = {
     fingerprint: fingerprintOf(record, info),
     game_id: game?.id ?? null,
@@ -55,6 +61,9 @@ export function prepareBaseGame(
     start: tree.start === rulesetOf(tree.kind).startText ? null : tree.start,
     moves: Buffer.from(moves).toString('base64'),
     tags,
+    depth: stated && stated.depth,
+    first_figures: stated && packFigures(stated.sides[0]),
+    second_figures: stated && packFigures(stated.sides[1]),
   };
   return {
     kind: tree.kind,

@@ -683,9 +683,16 @@ export const baseGames = pgTable(
     moves: bytes('moves').notNull(),
     /** What else is known of it. */
     tags: jsonb('tags').$type<Tag[]>().notNull(),
+    /** Where its file states what the positions are worth: to what depth, in plies, and of either side as {@link packFigures} writes it. */
+    depth: real('depth'),
+    firstFigures: real('first_figures').array().$type<(number | null)[]>(),
+    secondFigures: real('second_figures').array().$type<(number | null)[]>(),
   },
   (table) => [
     primaryKey({ columns: [table.baseId, table.number] }),
+    index('base_games_stated')
+      .on(table.baseId)
+      .where(sql`first_figures is not null`),
     uniqueIndex('base_games_fingerprint').on(table.baseId, table.fingerprint),
     index('base_games_gone')
       .on(table.baseId)

@@ -81,7 +81,7 @@ test('a PGN file, from the drop to the re-imported export', async ({ page }) => 
   await page.keyboard.press('t');
   await page.keyboard.press('ArrowRight');
   await expect(sheet.locator('.move.current .sign')).toHaveText(/\?/);
-  const turning = await sheet.locator('.move.current').textContent();
+  const turning = await sheet.locator('.move.current').getAttribute('data-ply');
 
   // the chart goes along, and a click on it moves the board
   const line = page.getByTestId('hairline');
@@ -100,7 +100,7 @@ test('a PGN file, from the drop to the re-imported export', async ({ page }) => 
   await page.keyboard.press('Home');
   await page.keyboard.press('t');
   await page.keyboard.press('ArrowRight');
-  await expect(sheet.locator('.move.current')).toHaveText(turning!);
+  await expect(sheet.locator('.move.current')).toHaveAttribute('data-ply', turning!);
   const finding = sheet.locator('.under', { hasText: 'chance points' }).first();
   await expect(finding).toContainText('better');
   const shown = await words.textContent();

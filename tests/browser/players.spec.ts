@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { dropFile, kif, open, pgn, watchForErrors } from './support';
+import { dropFile, kif, open, pgn, sweep, watchForErrors } from './support';
 
 const PASSWORD = 'a long enough password';
 
@@ -97,6 +97,51 @@ test('the app learns who is who, and who is me', async ({ browser }) => {
     .getByRole('button', { name: 'This is somebody else' })
     .click();
   await expect(page.getByRole('link', { name: '2 games in the list' })).toBeVisible();
+  await context.request.post('/api/account/close', { data: { password: PASSWORD } });
+  expect(errors).toEqual([]);
+});
+
+test('how accurately one plays, beside those of a base who are rated alike', async ({
+  browser,
+}) => {
+  const context = await browser.newContext({ storageState: { cookies: [], origins: [] } });
+  const page = await context.newPage();
+  const errors = watchForErrors(page);
+  await context.request.post('/api/account', {
+    data: { name: `Accurate ${Date.now()}`, password: PASSWORD },
+  });
+  await open(page, '/');
+  await dropFile(
+    page,
+    'own.pgn',
+    pgn('Club', '1. e4 e5 2. Nf3 Nc6 1-0').replace('[Result', '[WhiteElo "1500"]\n[Result'),
+  );
+  await expect(page).toHaveURL(/games\/\d+/);
+  await sweep(page);
+  await open(page, '/players');
+  await page.getByRole('link', { name: 'Mirela Tanase' }).click();
+  const accuracy = page.getByRole('region', { name: 'Accuracy, Chess' });
+  await expect(accuracy.getByRole('row', { name: /Mirela Tanase/ })).toBeVisible();
+  await expect(accuracy).toContainText('No base of yours tells how accurately players rated 1400');
+
+  const library = { name: 'Rated alike', kind: 'chess', source: { from: 'files' } };
+  const made = await context.request.post('/api/bases', { data: library });
+  const { id } = (await made.json()) as { id: number };
+  const peer = (round: number) =>
+    `[White "A"]\n[Black "B"]\n[Round "${round}"]\n[WhiteElo "1400"]\n[BlackElo "1600"]\n\n1. d4 {[%eval 0.2,9]} d5 {[%eval 0.2,9]} 2. c4 {[%eval 0.2,9]} e6 {[%eval 0.2,9]} *\n\n`;
+  await context.request.post(`/api/imports?name=peers.pgn&base=${id}`, {
+    data: Buffer.from(peer(1) + peer(2)),
+  });
+  const row = accuracy.getByRole('row', { name: /^Rated alike, rated 1400–1600/ });
+  await expect(async () => {
+    await page.reload();
+    await expect(row).toBeVisible({ timeout: 2000 });
+  }).toPass();
+  await expect(row).toContainText('4');
+  await expect(row).toContainText('100.0');
+  await expect(row).toContainText('too few games to tell');
+  await expect(accuracy.locator('canvas')).toBeVisible();
+  await expect(accuracy.getByRole('img')).toHaveAttribute('aria-label', /Rated alike.*100\.0 \(4/);
   await context.request.post('/api/account/close', { data: { password: PASSWORD } });
   expect(errors).toEqual([]);
 });

@@ -23,7 +23,7 @@ test('a doubted position is looked at much deeper, and the end of it told on any
   await expect(news).toContainText('Bektra has looked at the position after ply 6');
   await news.getByRole('link', { name: 'See what it found' }).click();
   await page.waitForURL((url) => url.pathname === game);
-  await expect(page.locator('.move.current')).toHaveText('Nf6');
+  await expect(page.locator('.move.current')).toHaveText(/^Nf6/);
   const found = card(page).getByRole('article', { name: 'Bektra' });
   await expect(found.getByRole('status')).toContainText(/done · depth \d+ · 0\.\d M/);
   await expect(found.locator('tbody tr')).toHaveCount(3);

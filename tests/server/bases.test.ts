@@ -31,6 +31,7 @@ import type { Owner } from '@/server/owner';
 import { prepareBaseGame } from '@/server/prepared-base-game';
 import { prepareGame } from '@/server/prepared-game';
 import { baseBlocks, baseGames, basePlayers, bases, baseSegments, games } from '@/server/schema';
+import { mainLineOf } from '../support/lines';
 import { newAccount } from '../support/accounts';
 import { useOwnDatabase } from '../support/database';
 import { queued } from '../support/imports';
@@ -319,6 +320,65 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('bases', { timeout: 120_000 },
       expect(await removeBase(stranger, id)).toBe(false);
     });
   });
+
+  it.each([
+    {
+      kind: 'chess' as const,
+      asIs: ['e2e4', 'e7e5', 'g1f3'],
+      turned: ['e2e3', 'e7e5', 'e3e4', 'g8f6'],
+    },
+    {
+      kind: 'shogi' as const,
+      asIs: ['7g7f', '3c3d', '4i3h', '6a7b', '2g2f'],
+      turned: ['7g7f', '3c3d', '4i4h', '6a7b', '4h3h', '8c8d'],
+    },
+  ])(
+    'counts $kind games with colours reversed where that is asked',
+    async ({ kind, asIs, turned }) => {
+      const ruleset = rulesetOf(kind);
+      const id = await made(`reversed ${kind}`, kind, { from: 'files' });
+      const won = (codes: readonly string[], result: GameRecord['result']) => ({
+        ...mainLineOf(kind, codes),
+        result,
+      });
+      await takeIn(id, [won(asIs, '1-0'), won(turned, '0-1')]);
+      await indexBase(id, () => Promise.resolve());
+      const here = asIs
+        .slice(0, -1)
+        .reduce(
+          (position, code) => ruleset.play(position, ruleset.parseCode(code)!),
+          ruleset.start(),
+        );
+      const text = ruleset.write(here);
+      const move = asIs.at(-1)!;
+      const one = { move, games: 1, score: { won: 1, drawn: 0, lost: 0 } };
+      const both = { move, games: 2, score: { won: 2, drawn: 0, lost: 0 } };
+      expect(await askedOf(id, text)).toMatchObject({ games: 1, moves: [one] });
+      expect(await askedOf(id, text, { reversed: 'yes' })).toMatchObject({
+        games: 2,
+        moves: [both],
+        // White won one of two games, and Black the other
+        usual: { won: 2, drawn: 0, lost: 2 },
+      });
+      // who won is meant as it is on the board
+      const first = await askedOf(id, text, { reversed: 'yes', result: '1-0' });
+      expect(first).toMatchObject({ games: 2, moves: [both] });
+      const second = await askedOf(id, text, { reversed: 'yes', result: '0-1' });
+      expect(second).toMatchObject({ games: 0, moves: [] });
+      expect(await askOnward(owner, id, text, { reversed: 'yes' })).toMatchObject([
+        { move, reached: 2 },
+      ]);
+      const listed = await listBaseGames(
+        owner,
+        id,
+        text,
+        { reversed: 'yes' },
+        { move, order: 'latest' },
+      );
+      expect(listed).toMatchObject([{ move }, { move }]);
+      await removeBase(owner, id);
+    },
+  );
 
   it('waits with its files for those that somebody takes into their library', async () => {
     const base = await made('Filled later', 'chess', { from: 'files' });

@@ -1,6 +1,6 @@
 import { TIME_CLASSES, type TimeClass } from '../game/time-class';
 import { RESULTS, type Result } from '../game/result';
-import type { Side } from '../game/ruleset';
+import { otherSide, type Side } from '../game/ruleset';
 
 /** What a base knows of a game besides its moves. */
 export interface BaseGame {
@@ -112,6 +112,20 @@ export interface BaseFilter {
   /** Only those that began from the ordinary start. */
   fromStart?: boolean | undefined;
 }
+
+/** What of a filter is to be asked of games that met a position with colours reversed. */
+export const reversedFilter = ({ result, side, ...others }: BaseFilter): BaseFilter => ({
+  ...others,
+  result: result && REVERSED[result],
+  side: side === undefined ? undefined : otherSide(side),
+});
+
+const REVERSED: Record<Result, Result> = {
+  '1-0': '0-1',
+  '0-1': '1-0',
+  '1/2-1/2': '1/2-1/2',
+  '*': '*',
+};
 
 /** Whether a game suits a filter, at a position where a side is to move; those that have left never do. */
 export function suits(

@@ -101,7 +101,9 @@ describe('figures of the moves at a position', () => {
             move: move as Move,
             games: [...games.keys()].filter((number) => moveOf(number) === move),
           }));
-          const found = moveFigures(facts, played, toMove, suits(facts, asked, toMove));
+          const found = moveFigures(facts, [
+            { continuations: played, toMove: toMove, isWanted: suits(facts, asked, toMove) },
+          ]);
           const expected = played.flatMap(({ move, games: numbers }) => {
             const meant = numbers
               .map((number) => games[number]!)
@@ -160,7 +162,9 @@ describe('figures of the moves at a position', () => {
       { move: 5 as Move, games: [0, 1] },
       { move: null, games: [0] },
     ];
-    expect(moveFigures(facts, played, 0, suits(facts, {}, 0))).toMatchObject([
+    expect(
+      moveFigures(facts, [{ continuations: played, toMove: 0, isWanted: suits(facts, {}, 0) }]),
+    ).toMatchObject([
       { move: 5, games: 1, score: { won: 1, drawn: 0, lost: 0 }, rating: 1500, expected: null },
     ]);
   });
@@ -175,7 +179,9 @@ describe('whether a move is coming or going', () => {
       { move: 1 as Move, games: numbers.slice(0, own.length) },
       { move: 2 as Move, games: numbers.slice(own.length) },
     ];
-    const found = moveFigures(facts, played, 0, suits(facts, {}, 0));
+    const found = moveFigures(facts, [
+      { continuations: played, toMove: 0, isWanted: suits(facts, {}, 0) },
+    ]);
     return [1, 2].map((move) => found.find((one) => one.move === move)!.trend);
   };
   const spread = (from: number, count: number) =>
@@ -223,7 +229,9 @@ it.each([
   const facts = columnsOf([
     { ...BARE, result: share === 1 ? '1-0' : '0-1', ratings: [1500, 1600] },
   ]);
-  const [found] = moveFigures(facts, [{ move: null, games: [0] }], 0, () => true);
+  const [found] = moveFigures(facts, [
+    { continuations: [{ move: null, games: [0] }], toMove: 0, isWanted: () => true },
+  ]);
   expect(found!.expected!.performance).toBe(share === 1 ? 1600 + most : 1600 - most);
 });
 

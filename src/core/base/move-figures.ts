@@ -54,15 +54,23 @@ interface Years {
   last: number;
 }
 
+/** What was played at a position with one of the sides to move: with colours reversed it is met from both. */
+export interface Met {
+  continuations: readonly Continuation[];
+  toMove: Side;
+  isWanted(game: number): boolean;
+}
+
 /** The figures of what was played at a position, of those games that suit; the move played most often first. */
-export function moveFigures(
-  facts: FactColumns,
-  continuations: readonly Continuation[],
-  toMove: Side,
-  isWanted: (game: number) => boolean,
-): MoveFigures[] {
-  const counted = continuations
-    .map(({ move, games }) => ({ move, ...countOf(facts, games, toMove, isWanted) }))
+export function moveFigures(facts: FactColumns, met: readonly Met[]): MoveFigures[] {
+  const byMove = new Map<Move | null, Went[]>();
+  for (const { continuations, ...from } of met)
+    for (const { move, games } of continuations) {
+      const went = byMove.get(move);
+      if (went) went.push({ ...from, games });
+      else byMove.set(move, [{ ...from, games }]);
+    }
+  const counted = Array.from(byMove, ([move, went]) => ({ move, ...countOf(facts, went) }))
     .filter(({ games }) => games > 0)
     .sort((a, b) => b.games - a.games || (a.move ?? -1) - (b.move ?? -1));
   const all = counted.reduce((sum, { years }) => plus(sum, years, 1), NO_YEARS);
@@ -111,44 +119,47 @@ function trendOf(own: Years, others: Years): MoveFigures['trend'] {
   return difference > 0 ? 'coming' : 'going';
 }
 
+/** Games that went on with one move, with one of the sides to move. */
+type Went = Omit<Met, 'continuations'> & { games: Continuation['games'] };
+
 function countOf(
   facts: FactColumns,
-  wanted: readonly number[],
-  toMove: Side,
-  isWanted: (game: number) => boolean,
+  went: readonly Went[],
 ): Omit<MoveFigures, 'move' | 'years' | 'trend'> & { years: Years } {
   const { results, years } = facts;
-  const [own, others] = [facts.ratings[toMove], facts.ratings[1 - toMove]!];
-  const places = PLACES[toMove];
   // plain numbers: a base's first positions have all its games
   const counts = new Int32Array(UNDECIDED + 1);
   /** Of the games whose ratings are both known. */
   const ratedCounts = new Int32Array(UNDECIDED + 1);
   let [games, ratings, ratedGames, expected, opponents] = [0, 0, 0, 0, 0];
   let [dated, sum, squares, first, last] = [0, 0, 0, Infinity, -Infinity];
-  for (const game of wanted) {
-    if (!isWanted(game)) continue;
-    games++;
-    const place = places[results[game]!]!;
-    counts[place]!++;
-    const rating = own[game]!;
-    const other = others[game]!;
-    const year = years[game]!;
-    if (rating > 0) {
-      ratings += rating;
-      ratedGames++;
-    }
-    if (place !== UNDECIDED && rating > 0 && other > 0) {
-      expected += EXPECTED[rating - other + MOST_APART] ?? expectedShare(rating - other);
-      opponents += other;
-      ratedCounts[place]!++;
-    }
-    if (year > 0) {
-      dated++;
-      sum += year;
-      squares += year * year;
-      if (year < first) first = year;
-      if (year > last) last = year;
+  for (const { games: wanted, toMove, isWanted } of went) {
+    const [own, others] = [facts.ratings[toMove], facts.ratings[1 - toMove]!];
+    const places = PLACES[toMove];
+    for (const game of wanted) {
+      if (!isWanted(game)) continue;
+      games++;
+      const place = places[results[game]!]!;
+      counts[place]!++;
+      const rating = own[game]!;
+      const other = others[game]!;
+      const year = years[game]!;
+      if (rating > 0) {
+        ratings += rating;
+        ratedGames++;
+      }
+      if (place !== UNDECIDED && rating > 0 && other > 0) {
+        expected += EXPECTED[rating - other + MOST_APART] ?? expectedShare(rating - other);
+        opponents += other;
+        ratedCounts[place]!++;
+      }
+      if (year > 0) {
+        dated++;
+        sum += year;
+        squares += year * year;
+        if (year < first) first = year;
+        if (year > last) last = year;
+      }
     }
   }
   const rated = scoreIn(ratedCounts);

@@ -35,6 +35,7 @@ export const chessSetup: PositionSetup<ChessPosition> = {
   letter: letterOfPiece,
   pieceAt: ({ board }, square) => board[square]!,
   empty: () => new ChessPosition().settle(),
+  opposite: (square) => square ^ 56,
   put: (position, square, piece) =>
     changed(position, (copy) => {
       copy.board[square] = piece;

@@ -188,6 +188,8 @@ export interface PositionSetup<P = Position> {
   /** What stands on a square; 0: nothing. */
   pieceAt(position: P, square: Square): number;
   empty(): P;
+  /** Where the other side sees a square as this one sees it. */
+  opposite(square: Square): Square;
   /** @param piece 0: take away what stands there */
   put(position: P, square: Square, piece: number): P;
   turn(position: P, side: Side): P;

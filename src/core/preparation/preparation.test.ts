@@ -149,6 +149,14 @@ describe('what is to be expected', () => {
     const mine = prepared(0, 'e2e4 e7e5');
     const { gaps } = await expectations(mine, base, 0.25);
     expect(gaps.map(({ move }) => chess.code(move!))).toEqual(['e7e5', 'c7c5']);
+    // what comes exactly so often counts
+    expect((await expectations(mine, base, 0.3)).gaps).toHaveLength(2);
+    expect((await expectations(mine, base, 0.301)).gaps).toHaveLength(1);
+    const two = prepared(0, 'e2e4 e7e5 g1f3', 'e2e4 e7e5 f1c4');
+    const ends = async (least: number) =>
+      (await expectations(two, base, least)).gaps.filter(({ kind }) => kind === 'end').length;
+    expect(await ends(0.25)).toBe(2);
+    expect(await ends(0.251)).toBe(0);
     const round = prepared(0, 'g1f3 g8f6 f3g1 f6g8');
     const shuffle = baseOf({ g1f3: { g8f6: 1 }, 'g1f3 g8f6 f3g1': { f6g8: 1 } });
     expect((await expectations(round, shuffle, 0)).gaps).toEqual([]);
@@ -197,6 +205,7 @@ describe('the outline of a sheet', () => {
     expect(texts()).toEqual(['0 e2e4 e7e5 g1f3', '1 b8c6', '1 g8f6', '0 d2d4 d7d5']);
     expect(texts((node) => node === 1)[0]).toBe('0 e2e4');
     expect(sizeOf(tree)).toEqual({ lines: 3, moves: 7 });
+    expect(sizeOf(treeOf('chess', []))).toEqual({ lines: 0, moves: 0 });
   });
 
   it('holds with any sheet', () => {
@@ -246,7 +255,10 @@ describe('lines of own games', () => {
 
   it('keep none that came up too rarely, or came to too little', () => {
     expect(lines(0, { games: 1, share: 76, plies: 12 })).toEqual(['d2d4']);
+    expect(lines(0, { games: 1, share: 100, plies: 12 })).toEqual(['d2d4']);
     expect(lines(0, { games: 7, share: 0, plies: 12 })).toEqual([]);
+    const open = linesOfGames(chess, 0, [game('e2e4', '*')], { games: 1, share: 0, plies: 12 });
+    expect(sizeOf(open).moves).toBe(0);
     // Black’s score, and no reply without an answer
     expect(lines(1, { games: 2, share: 60, plies: 12 })).toEqual(['e2e4 e7e5']);
     expect(lines(1, { games: 2, share: 71, plies: 12 })).toEqual([]);

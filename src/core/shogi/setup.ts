@@ -30,6 +30,7 @@ export const shogiSetup: PositionSetup<ShogiPosition> = {
   },
   pieceAt: ({ board }, square) => board[square]!,
   empty: () => new ShogiPosition().settle(),
+  opposite: (square) => 80 - square,
   put: (position, square, piece) =>
     changed(position, (copy) => {
       copy.board[square] = piece;

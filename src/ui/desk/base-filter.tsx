@@ -45,8 +45,9 @@ export function BaseFilterForm({
     onChange(Object.fromEntries(all.filter(([, value]) => value !== undefined)));
   };
   const choice = (
-    name: 'timeClass' | 'rated' | 'result' | 'side' | 'fromStart',
+    name: 'timeClass' | 'rated' | 'result' | 'side' | 'fromStart' | 'reversed',
     options: readonly (readonly [value: string, label: string])[],
+    other = t('filter.any'),
   ) => (
     <label>
       <span>{t(`filter.${name}`)}</span>
@@ -57,7 +58,7 @@ export function BaseFilterForm({
           change({ [name]: target.value === '' ? undefined : target.value })
         }
       >
-        <option value="">{t('filter.any')}</option>
+        <option value="">{other}</option>
         {options.map(([value, label]) => (
           <option key={value} value={value}>
             {label}
@@ -108,6 +109,7 @@ export function BaseFilterForm({
             (['first', 'second'] as const).map((side, index) => [side, sideName(index as Side)]),
           )}
         {choice('fromStart', [['yes', t('filter.onlyFromStart')]])}
+        {choice('reversed', [['yes', t('filter.alsoReversed')]], t('filter.asIs'))}
         {isFiltered(filter) && (
           <Button variant="plain" size="sm" onClick={() => onChange({})}>
             {t('filter.clear')}

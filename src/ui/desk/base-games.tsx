@@ -15,7 +15,8 @@ import { writeWords } from '@/core/game/edits';
 import { fromJson } from '@/core/game/serial';
 import { applySteps } from '@/core/game/steps';
 import { mainLine } from '@/core/game/tree';
-import type { Ruleset } from '@/core/game/ruleset';
+import { reversed, reversedMove } from '@/core/game/reversed';
+import type { Position, Ruleset } from '@/core/game/ruleset';
 import { call } from '../call';
 import { usePreferences } from '../preferences';
 import { resultKey } from '../result-key';
@@ -138,7 +139,7 @@ function GameMoves({
     },
   });
   if (!codes) return <p className="soft m-0">…</p>;
-  const onward = movesFrom(ruleset, codes, ruleset.key(place.position));
+  const { moves: onward, isReversed } = movesFrom(ruleset, codes, place.position);
   const insert = (length: number): void => {
     const { view, edit } = store.getState();
     const line = insertFrom(view.record, place, onward.slice(0, length));
@@ -147,6 +148,7 @@ function GameMoves({
       game.players.map((name, side) => nameOf(name, game.ratings[side as 0 | 1])).join(' – '),
       [game.event, game.date?.slice(0, 4)].filter(Boolean).join(' '),
       base.name,
+      isReversed && t('games.reversed'),
     ];
     const words = tree.nodes.get(line.node)?.comment;
     const named = writeWords(
@@ -181,23 +183,27 @@ function GameMoves({
         >
           {t('games.open')}
         </a>{' '}
+        {isReversed && <span className="soft">{t('games.reversed')} · </span>}
         {mayEdit && <span className="soft">{t('games.insertHint')}</span>}
       </div>
     </div>
   );
 }
 
-/** The moves of a game behind the first place where it met a position. */
+/** The moves of a game behind the first place where it met a position; as it is, or else with colours reversed. */
 function movesFrom(
   ruleset: Ruleset,
   { start, moves }: { start: string; moves: readonly string[] },
-  key: bigint,
-): string[] {
-  const first = ruleset.start(start);
-  const keys = ruleset.keysAlong(
-    first,
-    moves.map((code) => ruleset.parseCode(code)!),
-  );
-  const ply = keys.indexOf(key);
-  return ply < 0 ? [] : moves.slice(ply);
+  position: Position,
+): { moves: readonly string[]; isReversed: boolean } {
+  const played = moves.map((code) => ruleset.parseCode(code)!);
+  const keys = ruleset.keysAlong(ruleset.start(start), played);
+  const ply = keys.indexOf(ruleset.key(position));
+  if (ply >= 0) return { moves: moves.slice(ply), isReversed: false };
+  const other = keys.indexOf(ruleset.key(reversed(ruleset, position)));
+  const turned = other < 0 ? [] : played.slice(other);
+  return {
+    moves: turned.map((move) => ruleset.code(reversedMove(ruleset, move))),
+    isReversed: true,
+  };
 }

@@ -5,13 +5,11 @@ import { useMemo } from 'react';
 import { useTranslations } from 'next-intl';
 import type { GameKind } from '@/core/game/ruleset';
 import type { TimeClass } from '@/core/game/time-class';
-import type { RatingLine } from '../charts/rating-chart';
 import { useDarkMode } from '../shell/theme';
 
-const RatingLines = dynamic(
-  () => import('../charts/rating-chart').then((module) => module.RatingLines),
-  { ssr: false },
-);
+const LineGraph = dynamic(() => import('../charts/line-chart').then((module) => module.LineGraph), {
+  ssr: false,
+});
 
 /** What somebody was rated on a day. */
 export interface RatedDay {
@@ -31,7 +29,7 @@ export function RatingChart({ days }: { days: readonly RatedDay[] }) {
       const name = t(`timeClass.${timeClass ?? 'unknown'}`);
       byName.set(name, [...(byName.get(name) ?? []), [date, rating]]);
     }
-    return [...byName].map(([name, points]): RatingLine => ({ name, points }));
+    return [...byName].map(([name, points]) => ({ name, points }));
   }, [days, t]);
   const told = lines.map(({ name, points }) =>
     t('ratingLine', {
@@ -43,7 +41,7 @@ export function RatingChart({ days }: { days: readonly RatedDay[] }) {
   );
   return (
     <>
-      <RatingLines lines={lines} dark={dark} label={told.join(' ')} />
+      <LineGraph lines={lines} over="days" dark={dark} label={told.join(' ')} />
       <p className="soft small m-0">{told.join(' ')}</p>
     </>
   );

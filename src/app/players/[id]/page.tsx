@@ -1,6 +1,7 @@
 import { wordOfSide } from '@/contract/shapes';
 import type { Metadata } from 'next';
 import Link from 'next/link';
+import type { ComponentProps } from 'react';
 import { notFound } from 'next/navigation';
 import { getTranslations } from 'next-intl/server';
 import { libraryHref } from '@/contract/library';
@@ -8,6 +9,8 @@ import { GAME_KINDS, type GameKind, type Side } from '@/core/game/ruleset';
 import { gamesIn, scoreOf } from '@/core/game/score-share';
 import { rulesetOf } from '@/core/rulesets';
 import { parseId } from '@/server/ids';
+import type { Owner } from '@/server/owner';
+import { peersOf } from '@/server/peers';
 import {
   findPlayer,
   gamesOfPlayer,
@@ -15,6 +18,7 @@ import {
   MOST_PLAYED,
   type PlayedGame,
 } from '@/server/players';
+import { AccuracyBeside } from '@/ui/players/accuracy-beside';
 import { PlayedOpenings } from '@/ui/players/played-openings';
 import { PlayerTools } from '@/ui/players/player-tools';
 import { RatingChart, type RatedDay } from '@/ui/players/rating-chart';
@@ -60,6 +64,33 @@ const ratedDays = (played: readonly PlayedGame[]): RatedDay[] =>
     )
     .reverse();
 
+/** Points of rating by which those may differ who are set beside a player. */
+const RATED_ALIKE = 100;
+
+/** How accurately a player plays, beside those who are rated about as they were in their latest game; null where no game was gone over. */
+async function accuracyOf(
+  reader: Owner,
+  name: string,
+  played: readonly PlayedGame[],
+  kind: GameKind,
+): Promise<ComponentProps<typeof AccuracyBeside> | null> {
+  const games = played.filter((game) => game.kind === kind);
+  const swept = games.filter(({ accuracy }) => accuracy !== null);
+  if (swept.length === 0) return null;
+  const rating = games.find((game) => game.rating !== null)?.rating ?? null;
+  const rated = rating === null ? null : { from: rating - RATED_ALIKE, to: rating + RATED_ALIKE };
+  return {
+    kind,
+    name,
+    own: {
+      accuracies: swept.map(({ accuracy }) => accuracy!),
+      depth: swept.reduce((sum, { depth }) => sum + (depth ?? 0), 0) / swept.length,
+    },
+    rated,
+    peers: rated ? await peersOf(reader, kind, rated) : [],
+  };
+}
+
 /** One player's games in figures: how their ratings went, what they score as either side, and against whom. */
 export default async function PlayerPage({ params }: Props) {
   const t = await getTranslations('players');
@@ -75,6 +106,9 @@ export default async function PlayerPage({ params }: Props) {
   const playedHref = (kind: GameKind, side: Side): string =>
     libraryHref({ player: player.id, kind, playing: wordOfSide(side) });
   const days = ratedDays(played);
+  const accuracy = await Promise.all(
+    GAME_KINDS.map((kind) => accuracyOf(owner, player.name, played, kind)),
+  );
   return (
     <>
       <Masthead />
@@ -135,6 +169,7 @@ export default async function PlayerPage({ params }: Props) {
             );
           })}
         </div>
+        {accuracy.map((one) => one && <AccuracyBeside key={one.kind} {...one} />)}
         <PlayedOpenings
           player={player}
           played={played}

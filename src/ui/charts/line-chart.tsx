@@ -8,23 +8,25 @@ import { CanvasRenderer } from 'echarts/renderers';
 
 register([LineChart, GridComponent, LegendComponent, TooltipComponent, CanvasRenderer]);
 
-/** A line of ratings: what it is called, and day (`YYYY-MM-DD`) and rating, the earliest first. */
-export interface RatingLine {
+/** What a line is called, and its points from left to right; days are `YYYY-MM-DD`. */
+export interface ChartLine {
   name: string;
-  points: readonly (readonly [day: string, rating: number])[];
+  points: readonly (readonly [x: string | number, y: number])[];
 }
 
 /** Told apart by their strokes as well. */
 const STROKES = ['solid', 'dashed', 'dotted'] as const;
 const MARKS = ['circle', 'rect', 'triangle', 'diamond'] as const;
 
-/** Ratings over time; `dark` draws it anew in the other colours. */
-export function RatingLines({
+/** Lines over days or over numbers; `dark` draws them anew in the other colours. */
+export function LineGraph({
   lines,
+  over,
   label,
   dark,
 }: {
-  lines: readonly RatingLine[];
+  lines: readonly ChartLine[];
+  over: 'days' | 'numbers';
   label: string;
   dark: boolean;
 }) {
@@ -43,7 +45,12 @@ export function RatingLines({
       legend: { top: 0, textStyle: { color: ink } },
       tooltip: { trigger: 'item' },
       grid: { left: 48, right: 16, top: 32, bottom: 28 },
-      xAxis: { type: 'time', axisLabel: { color: soft }, axisLine: { lineStyle: { color: rule } } },
+      xAxis: {
+        type: over === 'days' ? 'time' : 'value',
+        axisLabel: { color: soft },
+        axisLine: { lineStyle: { color: rule } },
+        splitLine: { show: false },
+      },
       yAxis: {
         type: 'value',
         scale: true,
@@ -53,7 +60,7 @@ export function RatingLines({
       series: lines.map(({ name, points }, index) => ({
         type: 'line',
         name,
-        data: points.map(([day, rating]) => [day, rating]),
+        data: points.map((point) => [...point]),
         symbol: MARKS[index % MARKS.length],
         symbolSize: 5,
         lineStyle: { width: 1.5, type: STROKES[index % STROKES.length] },
@@ -65,6 +72,6 @@ export function RatingLines({
       observer.disconnect();
       chart.dispose();
     };
-  }, [lines, dark]);
-  return <div ref={canvas} className="rating-chart" role="img" aria-label={label} />;
+  }, [lines, over, dark]);
+  return <div ref={canvas} className="line-graph" role="img" aria-label={label} />;
 }
