@@ -91,18 +91,23 @@ async function firstsOf(tx: Transaction, segment: number): Promise<BigInt64Array
   return BigInt64Array.from(rows, ({ first }) => first);
 }
 
-/** What was played at positions, by their keys. */
+/** What was played at positions, by the games that the base had when it was loaded. */
 export async function playedAt(
-  { segments }: LoadedBase,
+  base: LoadedBase,
   keys: readonly bigint[],
 ): Promise<Continuation[][]> {
   const places = keys.map((key) =>
-    segments.flatMap(({ id, firsts }) => {
+    base.segments.flatMap(({ id, firsts }) => {
       const first = lastUpTo(firsts, storedKey(key));
       return first === null ? [] : [{ segment: id, first }];
     }),
   );
   const found = await readBlocks(places.flat());
+  // segments were joined since: what they held is in others
+  if (places.flat().some((place) => !found.has(nameOf(place)))) {
+    const now = await loadBase(base.id, base.version + 1, base.facts.size);
+    if (now.version > base.version) return (await playedAt(now, keys)).map(upTo(base.facts.size));
+  }
   return keys.map((key, index) => {
     const parts = places[index]!.flatMap((place) => {
       const bytes = found.get(nameOf(place));
@@ -112,6 +117,14 @@ export async function playedAt(
     return parts.length === 1 ? parts[0]! : joined(parts);
   });
 }
+
+/** Leaves out games that came in later. */
+const upTo =
+  (size: number) =>
+  (played: readonly Continuation[]): Continuation[] =>
+    played
+      .map(({ move, games }) => ({ move, games: games.filter((game) => game < size) }))
+      .filter(({ games }) => games.length > 0);
 
 interface BlockPlace {
   segment: number;

@@ -16,6 +16,7 @@ import {
   findBasePlayers,
   listBaseGames,
 } from '@/server/base-answers';
+import { loadBase, playedAt } from '@/server/loaded-base';
 import { followLibrary, lockBase, staleBases, storeBaseGames } from '@/server/base-games';
 import { indexBase } from '@/server/base-index';
 import { admit, admitToBase } from '@/server/access';
@@ -379,6 +380,33 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('bases', { timeout: 120_000 },
       await removeBase(owner, id);
     },
   );
+
+  it('answers from what it had, where its segments are joined between two questions', async () => {
+    const id = await made('joined meanwhile', 'chess', { from: 'files' });
+    const records = generated('chess', 40);
+    await takeIn(id, records.slice(0, 20));
+    await indexBase(id, () => Promise.resolve());
+    const before = await loadBase(id, 1, 20);
+    await takeIn(id, records.slice(20));
+    await indexBase(id, () => Promise.resolve());
+    const segments = await database()
+      .select()
+      .from(baseSegments)
+      .where(eq(baseSegments.baseId, id));
+    expect(segments.map(({ id: segment }) => segment)).not.toContain(before.segments[0]!.id);
+    const met = new Map<bigint, Set<number>>();
+    for (const [number, record] of records.slice(0, 20).entries())
+      for (const key of playedThrough(record).played.keys())
+        met.set(key, (met.get(key) ?? new Set()).add(number));
+    const keys = [...met.keys()];
+    const played = await playedAt(before, keys);
+    expect(
+      played.map((all) =>
+        [...new Set(all.flatMap(({ games: some }) => some))].sort((a, b) => a - b),
+      ),
+    ).toEqual(keys.map((key) => [...met.get(key)!].sort((a, b) => a - b)));
+    await removeBase(owner, id);
+  });
 
   it('waits with its files for those that somebody takes into their library', async () => {
     const base = await made('Filled later', 'chess', { from: 'files' });
