@@ -60,7 +60,7 @@ export const baseFilterSchema = z.object({
   timeClass: z.enum(TIME_CLASSES).optional(),
   rated: yes.optional(),
   result: z.enum(RESULTS).optional(),
-  /** A player by name, and the side on which they are to have played. */
+  /** A player by any of their names, and the side on which they are to have played. */
   player: words(100).optional(),
   side: sideWord.optional(),
   fromStart: yes.optional(),
@@ -69,8 +69,8 @@ export const baseFilterSchema = z.object({
 });
 export type BaseFilterQuery = z.infer<typeof baseFilterSchema>;
 
-/** What it asks of a game, as core has it, but for the player, whose number differs from base to base. */
-export const readBaseFilter = (query: BaseFilterQuery): Omit<BaseFilter, 'player'> => ({
+/** What it asks of a game, as core has it, but for the player, whose numbers differ from base to base. */
+export const readBaseFilter = (query: BaseFilterQuery): Omit<BaseFilter, 'players'> => ({
   rating: query.rating === undefined ? undefined : readNumbers(query.rating),
   years: query.years === undefined ? undefined : readNumbers(query.years),
   timeClass: query.timeClass,

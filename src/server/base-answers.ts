@@ -1,4 +1,4 @@
-import { and, desc, eq, inArray, isNotNull, like, sql } from 'drizzle-orm';
+import { and, desc, eq, inArray, isNotNull, like, or, sql } from 'drizzle-orm';
 import {
   readBaseFilter,
   type BASE_ORDERS,
@@ -68,7 +68,11 @@ async function open(
   try {
     const position = ruleset.start(text);
     const base = await loadBase(id, row.version, row.indexed);
-    return { base, ruleset, views: viewsOf(ruleset, position, await filterIn(id, query), query) };
+    return {
+      base,
+      ruleset,
+      views: viewsOf(ruleset, position, await filterIn(owner, id, query), query),
+    };
   } catch (error) {
     if (error instanceof PositionError) return 'unfit';
     throw error;
@@ -113,18 +117,24 @@ async function metIn({ base, ruleset, views }: Asked): Promise<Met[]> {
   }));
 }
 
-/** No player of any base. */
-const NOBODY = -2;
-
-/** A filter as it is meant in one base. */
-async function filterIn(id: number, query: BaseFilterQuery): Promise<BaseFilter> {
+/** A filter as it is meant in one base: a player of the owner's library is meant under all names that they have there. */
+async function filterIn(owner: OwnerRef, id: number, query: BaseFilterQuery): Promise<BaseFilter> {
   const filter = readBaseFilter(query);
   if (query.player === undefined) return filter;
-  const [player] = await database()
+  const key = nameKey(query.player);
+  const others = sql`select other.key from player_names as one join player_names as other using (player_id)
+    where one.owner_id = ${owner.id} and one.key = ${key}`;
+  const players = await database()
     .select({ id: basePlayers.id })
     .from(basePlayers)
-    .where(and(eq(basePlayers.baseId, id), eq(basePlayers.key, nameKey(query.player))));
-  return { ...filter, player: player?.id ?? NOBODY };
+    .where(
+      and(
+        eq(basePlayers.baseId, id),
+        or(eq(basePlayers.key, key), sql`${basePlayers.key} in (${others})`),
+      ),
+    )
+    .orderBy(basePlayers.id);
+  return { ...filter, players: players.map((player) => player.id) };
 }
 
 /** As many names as there are to choose from. */

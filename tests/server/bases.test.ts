@@ -30,6 +30,7 @@ import { insertGames } from '@/server/insert-games';
 import { recordOf } from '@/server/games';
 import type { Owner } from '@/server/owner';
 import { prepareBaseGame } from '@/server/prepared-base-game';
+import { changePlayer, listPlayers } from '@/server/players';
 import { prepareGame } from '@/server/prepared-game';
 import { baseBlocks, baseGames, basePlayers, bases, baseSegments, games } from '@/server/schema';
 import { mainLineOf } from '../support/lines';
@@ -406,6 +407,45 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('bases', { timeout: 120_000 },
       ),
     ).toEqual(keys.map((key) => [...met.get(key)!].sort((a, b) => a - b)));
     await removeBase(owner, id);
+  });
+
+  it('means a player under all names that they have in the library', async () => {
+    const reader = await newAccount('Joiner');
+    const named = (White: string, Black: string) => ({
+      ...mainLineOf('chess', ['e2e4', 'e7e5']),
+      tags: Object.entries({ White, Black }).map(([name, value]) => ({ name, value })),
+    });
+    await database().transaction((tx) =>
+      insertGames(
+        tx,
+        reader,
+        [named('Ada Nom', 'X'), named('X', 'A. Nom'), named('X', 'Y')].map(prepareGame),
+        'test',
+      ),
+    );
+    const base = await makeBase(reader, {
+      name: 'All',
+      kind: 'chess',
+      source: { from: 'library' },
+    });
+    if (typeof base === 'string') throw new Error(base);
+    await fill(base.id);
+    const gamesOf = async (query: BaseFilterQuery): Promise<number> => {
+      const answer = await askBase(reader, base.id, rulesetOf('chess').startText, query);
+      if (typeof answer === 'string') throw new Error(answer);
+      return answer.games;
+    };
+    expect(await gamesOf({ player: 'ada nom' })).toBe(1);
+    const all = await listPlayers(reader);
+    const [ada, other] = ['Ada Nom', 'A. Nom'].map(
+      (name) => all.find((player) => player.name === name)!.id,
+    );
+    await changePlayer(reader, ada!, { join: [other!] });
+    expect(await gamesOf({ player: 'ada nom' })).toBe(2);
+    expect(await gamesOf({ player: 'a. nom' })).toBe(2);
+    expect(await gamesOf({ player: 'Ada Nom', side: 'second' })).toBe(1);
+    expect(await gamesOf({ player: 'Y' })).toBe(1);
+    expect(await gamesOf({ player: 'nobody' })).toBe(0);
   });
 
   it('waits with its files for those that somebody takes into their library', async () => {

@@ -106,8 +106,8 @@ export interface BaseFilter {
   timeClass?: TimeClass | undefined;
   rated?: boolean | undefined;
   result?: Result | undefined;
-  /** A player, and the side on which they are to have played; left out: either. */
-  player?: number | undefined;
+  /** The numbers of a player's names, and the side on which they are to have played; left out: either. */
+  players?: readonly number[] | undefined;
   side?: Side | undefined;
   /** Only those that began from the ordinary start. */
   fromStart?: boolean | undefined;
@@ -133,7 +133,7 @@ export function suits(
   filter: BaseFilter,
   toMove: Side,
 ): (game: number) => boolean {
-  const { rating, years, timeClass, rated, result, player, side, fromStart } = filter;
+  const { rating, years, timeClass, rated, result, players, side, fromStart } = filter;
   const tests: ((game: number) => boolean)[] = [(game) => facts.gone[game] === 0];
   const between = (known: Uint16Array, [from, to]: readonly [number, number]): void => {
     tests.push((game) => known[game] !== UNKNOWN && known[game]! >= from && known[game]! <= to);
@@ -147,12 +147,13 @@ export function suits(
   if (rated !== undefined) equal(facts.rated, RATED.indexOf(rated));
   if (result !== undefined) equal(facts.results, RESULTS.indexOf(result));
   if (fromStart) equal(facts.setUp, 0);
-  if (player !== undefined) {
+  if (players) {
+    const wanted = new Set(players.map((player) => player + 1));
     const [first, second] = facts.players;
     tests.push((game) =>
       side === undefined
-        ? first[game] === player + 1 || second[game] === player + 1
-        : facts.players[side][game] === player + 1,
+        ? wanted.has(first[game]!) || wanted.has(second[game]!)
+        : wanted.has(facts.players[side][game]!),
     );
   }
   const [stays, ...others] = tests;

@@ -30,7 +30,7 @@ const filter: fc.Arbitrary<BaseFilter> = fc.record(
     timeClass: fc.constantFrom(...TIME_CLASSES),
     rated: fc.boolean(),
     result: fc.constantFrom(...RESULTS),
-    player: fc.nat(2),
+    players: fc.array(fc.nat(2), { maxLength: 2 }),
     side: fc.constantFrom<Side>(0, 1),
     fromStart: fc.boolean(),
   },
@@ -65,7 +65,8 @@ function isMeant(one: BaseGame, asked: BaseFilter, toMove: Side): boolean {
     (asked.rated === undefined || one.rated === asked.rated) &&
     (!asked.fromStart || !one.isSetUp) &&
     (asked.result === undefined || one.result === asked.result) &&
-    (asked.player === undefined || sides.some((side) => one.players[side as Side] === asked.player))
+    (asked.players === undefined ||
+      sides.some((side) => asked.players!.some((player) => one.players[side as Side] === player)))
   );
 }
 

@@ -6,6 +6,7 @@ import { useRouter } from 'next/navigation';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import { findBasePlayers, listBases } from '@/contract/bases';
+import type { Player } from '@/contract/players';
 import { wordOfSide } from '@/contract/shapes';
 import { nameKey } from '@/core/game/player-name';
 import type { GameKind, Side } from '@/core/game/ruleset';
@@ -14,20 +15,34 @@ import { call } from '../call';
 import { deskHref } from '../desk-href';
 import { usePreferences } from '../preferences';
 
-/** The bases of a game that hold games of a player. */
-async function basesWith(kind: GameKind, player: string): Promise<number[]> {
+/** Whether a base holds games of somebody of that name. */
+async function holds(id: number, name: string): Promise<boolean> {
+  const names = await call(findBasePlayers, { id, query: { name } });
+  return names.some((one) => nameKey(one) === nameKey(name));
+}
+
+/** The bases of a game that hold games of a player, under whichever name. */
+async function basesWith(kind: GameKind, { names }: Pick<Player, 'names'>): Promise<number[]> {
   const bases = await call(listBases, { query: { kind } });
   const found = await Promise.all(
     bases.map(async ({ id }) => {
-      const names = await call(findBasePlayers, { id, query: { name: player } });
-      return names.some((name) => nameKey(name) === nameKey(player)) ? [id] : [];
+      const held = await Promise.all(names.map((name) => holds(id, name)));
+      return held.includes(true) ? [id] : [];
     }),
   );
   return found.flat();
 }
 
 /** Opens a Desk at the start of a game whose base card knows only the games of one player on one side. */
-export function LookCloser({ kind, player, side }: { kind: GameKind; player: string; side: Side }) {
+export function LookCloser({
+  kind,
+  player,
+  side,
+}: {
+  kind: GameKind;
+  player: Pick<Player, 'name' | 'names'>;
+  side: Side;
+}) {
   const t = useTranslations('players');
   const router = useRouter();
   const set = usePreferences((state) => state.set);
@@ -38,7 +53,7 @@ export function LookCloser({ kind, player, side }: { kind: GameKind; player: str
     if (base === undefined) return setProblem('noBase');
     set({
       askedBases: [base, ...asked.filter((id) => id !== base)],
-      baseFilter: { player, side: wordOfSide(side) },
+      baseFilter: { player: player.name, side: wordOfSide(side) },
       comparedFilter: null,
     });
     router.push(deskHref(kind, rulesetOf(kind).startText));
@@ -55,7 +70,7 @@ export function LookCloser({ kind, player, side }: { kind: GameKind; player: str
       </Button>
       {problem && (
         <span role="alert" className="small">
-          {t(problem, { player })}{' '}
+          {t(problem, { player: player.name })}{' '}
           {problem === 'noBase' && <Link href="/bases">{t('toBases')}</Link>}
         </span>
       )}

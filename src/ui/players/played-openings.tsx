@@ -78,7 +78,7 @@ export function PlayedOpenings({
           <h2 id={`openings-${kind}-${side}`} className="m-0">
             {t('openingsAs', { game: kinds(kind), side: sideName })}
           </h2>
-          <LookCloser kind={kind} player={player.name} side={side} />
+          <LookCloser kind={kind} player={player} side={side} />
         </div>
         <div className="games-scroll">
           <table className="games-table">
