@@ -45,8 +45,11 @@ async function signIn(server: string, name: string): Promise<string> {
 /** Asks for something as a visitor. */
 export const asking =
   ({ server, cookie }: Visitor) =>
-  (path: string): Promise<Response> =>
-    fetch(new URL(path, server), { headers: { cookie } });
+  (path: string): Promise<Response> => {
+    const ask = (): Promise<Response> => fetch(new URL(path, server), { headers: { cookie } });
+    // a connection that was idle for long may just have been closed
+    return ask().catch(ask);
+  };
 
 export const quantile = (values: readonly number[], share: number): number =>
   values.toSorted((a, b) => a - b)[Math.min(values.length - 1, Math.floor(share * values.length))]!;
