@@ -103,16 +103,27 @@ export async function admitToBase(
   asker: Asker,
   baseId: number,
 ): Promise<Omit<Admission, 'gameId'> | null> {
-  const [base] = await database()
-    .select({ ...OWNER, isGiven: basesGivenTo(asker) })
+  const [owner] = await ownerOfBase().execute({ baseId });
+  if (!owner) return null;
+  if (owner.id === asker.account?.id) return { owner, right: 'own' };
+  const [given] = await database()
+    .select({ id: bases.id })
+    .from(bases)
+    .where(and(eq(bases.id, baseId), basesGivenTo(asker)));
+  return given ? { owner, right: 'read' } : null;
+}
+
+let prepared: ReturnType<typeof prepare> | null = null;
+/** Asked with every step on a Desk. */
+const ownerOfBase = () => (prepared ??= prepare());
+
+const prepare = () =>
+  database()
+    .select(OWNER)
     .from(bases)
     .innerJoin(owners, eq(owners.id, bases.ownerId))
-    .where(eq(bases.id, baseId));
-  if (!base) return null;
-  const { isGiven, ...owner } = base;
-  if (owner.id === asker.account?.id) return { owner, right: 'own' };
-  return isGiven ? { owner, right: 'read' } : null;
-}
+    .where(eq(bases.id, sql.placeholder('baseId')))
+    .prepare('owner of a base');
 
 /** Whether a row of bases is given to somebody. */
 export const basesGivenTo = (asker: Asker): SQL<boolean> =>

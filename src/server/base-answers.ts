@@ -59,10 +59,7 @@ async function open(
   text: string,
   query: BaseFilterQuery,
 ): Promise<Asked | BaseRefusal> {
-  const [row] = await database()
-    .select({ kind: bases.kind, version: bases.version, indexed: bases.indexed })
-    .from(bases)
-    .where(and(eq(bases.ownerId, owner.id), eq(bases.id, id)));
+  const [row] = await baseAsItStands().execute({ id, ownerId: owner.id });
   if (!row) return 'missing';
   const ruleset = rulesetOf(row.kind);
   try {
@@ -78,6 +75,17 @@ async function open(
     throw error;
   }
 }
+
+let prepared: ReturnType<typeof prepare> | null = null;
+/** Asked with every step on a Desk. */
+const baseAsItStands = () => (prepared ??= prepare());
+
+const prepare = () =>
+  database()
+    .select({ kind: bases.kind, version: bases.version, indexed: bases.indexed })
+    .from(bases)
+    .where(and(eq(bases.ownerId, sql.placeholder('ownerId')), eq(bases.id, sql.placeholder('id'))))
+    .prepare('a base as it stands');
 
 function viewsOf(
   ruleset: Ruleset,

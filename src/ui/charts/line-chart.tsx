@@ -47,6 +47,7 @@ export function LineGraph({
       grid: { left: 48, right: 16, top: 32, bottom: 28 },
       xAxis: {
         type: over === 'days' ? 'time' : 'value',
+        scale: true,
         axisLabel: { color: soft },
         axisLine: { lineStyle: { color: rule } },
         splitLine: { show: false },

@@ -22,14 +22,16 @@ export interface AccuracyRow {
 export function AccuracyGraph({ rows }: { rows: readonly AccuracyRow[] }) {
   const t = useTranslations('players');
   const dark = useDarkMode();
-  const lines = useMemo(
-    () =>
-      rows.map(({ name, shares }) => ({
-        name,
-        points: shares.map((share, index) => [(index + 0.5) * STRETCH, share] as const),
-      })),
-    [rows],
-  );
+  const lines = useMemo(() => {
+    // from the first stretch that has games, and the empty one before it
+    const met = Math.min(...rows.map(({ shares }) => shares.findIndex((share) => share > 0)));
+    return rows.map(({ name, shares }) => ({
+      name,
+      points: shares
+        .map((share, index) => [(index + 0.5) * STRETCH, share] as const)
+        .slice(Math.max(0, met - 1)),
+    }));
+  }, [rows]);
   const told = rows.map(({ name, games, mean }) =>
     t('accuracyTold', { name, games, mean: mean.toFixed(1) }),
   );
