@@ -2,11 +2,16 @@ import { randomBytes } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { chmod, mkdir, readdir, readFile, readlink, rename, rm, writeFile } from 'node:fs/promises';
 import { createServer } from 'node:net';
+import { totalmem } from 'node:os';
 import { dirname, join } from 'node:path';
 import pg from 'pg';
 import { CONNECTION_FILE } from '@/server/database';
 import { CommandError } from '../exit';
 import { runCommand } from './run-command';
+
+/** Memory in which the server keeps what was read: an eighth of the machine's, which it takes as it needs it. */
+const bufferMegabytes = (): number =>
+  Math.round(Math.min(2048, Math.max(128, totalmem() / 8 / 1024 / 1024)));
 
 /** Of the server's log, as many characters as tell why it did not start. */
 const LAST_WORDS = 2000;
@@ -80,7 +85,7 @@ export class Cluster {
       `-p ${port}`,
       "-c listen_addresses='127.0.0.1'",
       "-c unix_socket_directories=''",
-      '-c shared_buffers=256MB',
+      `-c shared_buffers=${bufferMegabytes()}MB`,
       '-c max_wal_size=2GB',
       // sorting a large library stays in memory; compiling its queries takes longer than running them
       '-c work_mem=16MB',
