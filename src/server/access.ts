@@ -1,6 +1,6 @@
 import { and, eq, gt, inArray, isNull, or, sql, type SQL } from 'drizzle-orm';
 import { allows, RIGHTS, type Right } from '@/contract/rights';
-import { database } from './database';
+import { database, planned } from './database';
 import { OWNER, type Owner } from './owner';
 import { asks, bases, collectionGames, games, grants, owners } from './schema';
 import { accountOf } from './sessions';
@@ -113,17 +113,15 @@ export async function admitToBase(
   return given ? { owner, right: 'read' } : null;
 }
 
-let prepared: ReturnType<typeof prepare> | null = null;
 /** Asked with every step on a Desk. */
-const ownerOfBase = () => (prepared ??= prepare());
-
-const prepare = () =>
+const ownerOfBase = planned(() =>
   database()
     .select(OWNER)
     .from(bases)
     .innerJoin(owners, eq(owners.id, bases.ownerId))
     .where(eq(bases.id, sql.placeholder('baseId')))
-    .prepare('owner of a base');
+    .prepare('owner of a base'),
+);
 
 /** Whether a row of bases is given to somebody. */
 export const basesGivenTo = (asker: Asker): SQL<boolean> =>

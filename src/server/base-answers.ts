@@ -26,7 +26,7 @@ import type { Move } from '@/core/game/move';
 import { ROOT } from '@/core/game/tree';
 import { rulesetOf } from '@/core/rulesets';
 import { patternOf } from './chosen-games';
-import { database } from './database';
+import { database, planned } from './database';
 import { recordOf } from './games';
 import { loadBase, playedAt, type LoadedBase } from './loaded-base';
 import type { OwnerRef } from './owner';
@@ -76,16 +76,14 @@ async function open(
   }
 }
 
-let prepared: ReturnType<typeof prepare> | null = null;
 /** Asked with every step on a Desk. */
-const baseAsItStands = () => (prepared ??= prepare());
-
-const prepare = () =>
+const baseAsItStands = planned(() =>
   database()
     .select({ kind: bases.kind, version: bases.version, indexed: bases.indexed })
     .from(bases)
     .where(and(eq(bases.ownerId, sql.placeholder('ownerId')), eq(bases.id, sql.placeholder('id'))))
-    .prepare('a base as it stands');
+    .prepare('a base as it stands'),
+);
 
 function viewsOf(
   ruleset: Ruleset,

@@ -45,6 +45,12 @@ export function pool(): pg.Pool {
 
 export const database = (): Database => (store.bektraDatabase ??= drizzle(pool(), { schema }));
 
+/** A query that is prepared with the first use and planned once a connection. @param prepare made by Drizzle, with a name of its own */
+export function planned<Query>(prepare: () => Query): () => Query {
+  let known: Query | null = null;
+  return () => (known ??= prepare());
+}
+
 /** Brings the schema up to date; safe to run at every start. */
 export async function migrateDatabase(): Promise<void> {
   await migrate(database(), { migrationsFolder: join(settings().root, 'drizzle') });

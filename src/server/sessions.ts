@@ -1,7 +1,7 @@
 import { createHmac, timingSafeEqual } from 'node:crypto';
 import { parseCookies } from 'better-auth/cookies';
 import { and, eq, gt, isNull, sql } from 'drizzle-orm';
-import { database } from './database';
+import { database, planned } from './database';
 import { DEMO_OWNER_ID, OWNER, type Owner } from './owner';
 import { owners, sessions } from './schema';
 import { sessionSecret } from './secret';
@@ -22,10 +22,7 @@ export async function accountOf(headers: Headers): Promise<Owner | null> {
   return owner.id === DEMO_OWNER_ID && !settings().demo ? null : owner;
 }
 
-let prepared: ReturnType<typeof prepare> | null = null;
-const bySession = () => (prepared ??= prepare());
-
-const prepare = () =>
+const bySession = planned(() =>
   database()
     .select(OWNER)
     .from(sessions)
@@ -37,7 +34,8 @@ const prepare = () =>
         isNull(owners.closedAt),
       ),
     )
-    .prepare('session');
+    .prepare('session'),
+);
 
 /** The session's secret, from a cookie as the library signs it: the token, a full stop, its HMAC-SHA-256 in base64. */
 function tokenOf(headers: Headers): string | null {

@@ -1,4 +1,4 @@
-import { gamesIn, shareOf, type Score } from '../game/score-share';
+import { FEW_GAMES, gamesIn, shareOf, Z95, type Score } from '../game/score-share';
 
 /** How often something happened, of so many times that it might have. */
 export interface Frequency {
@@ -6,8 +6,6 @@ export interface Frequency {
   of: number;
 }
 
-/** Of a normal distribution, what holds 95 % of it. */
-const Z = 1.96;
 /** Times that each outcome must be expected for the normal distribution to serve (Cochran 1954). */
 const LEAST_EXPECTED = 5;
 
@@ -18,19 +16,16 @@ export function frequencyDiffers(here: Frequency, there: Frequency): 'more' | 'l
   if (!(rarest >= LEAST_EXPECTED)) return null;
   const error = Math.sqrt(pooled * (1 - pooled) * (1 / here.of + 1 / there.of));
   const difference = here.count / here.of - there.count / there.of;
-  if (Math.abs(difference) <= Z * error) return null;
+  if (Math.abs(difference) <= Z95 * error) return null;
   return difference > 0 ? 'more' : 'less';
 }
 
-/** From so few games nothing is concluded. */
-const FEW = 10;
-
 /** Whether a score is higher, or lower, than another by more than chance explains (difference of means, with the variance of each). */
 export function scoreDiffers(here: Score, there: Score): 'more' | 'less' | null {
-  if (gamesIn(here) < FEW || gamesIn(there) < FEW) return null;
+  if (Math.min(gamesIn(here), gamesIn(there)) < FEW_GAMES) return null;
   const difference = shareOf(here)! - shareOf(there)!;
   const error = Math.sqrt(errorOf(here) + errorOf(there));
-  if (Math.abs(difference) <= Z * error) return null;
+  if (Math.abs(difference) <= Z95 * error) return null;
   return difference > 0 ? 'more' : 'less';
 }
 

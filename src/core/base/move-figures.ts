@@ -1,6 +1,6 @@
 import type { Move } from '../game/move';
 import { RESULTS } from '../game/result';
-import { gamesIn, outcomeFor, shareOf, type Score } from '../game/score-share';
+import { gamesIn, outcomeFor, shareOf, Z95, type Score } from '../game/score-share';
 import type { Side } from '../game/ruleset';
 import type { Continuation } from './block';
 import type { FactColumns } from './facts';
@@ -105,8 +105,6 @@ const plus = (a: Years, b: Years, times: 1 | -1): Years => ({
 
 /** Games of which years must be known for a trend. */
 const FEW = 10;
-/** Of a normal distribution, what holds 95 % of it. */
-const Z = 1.96;
 
 /** Whether the mean years of two groups of games differ by more than chance explains (Welch 1947, with the normal distribution). */
 function trendOf(own: Years, others: Years): MoveFigures['trend'] {
@@ -115,7 +113,7 @@ function trendOf(own: Years, others: Years): MoveFigures['trend'] {
   const error = ({ sum, squares, games }: Years): number =>
     Math.max(0, squares - sum ** 2 / games) / (games - 1) / games;
   const difference = mean(own) - mean(others);
-  if (Math.abs(difference) <= Z * Math.sqrt(error(own) + error(others))) return null;
+  if (Math.abs(difference) <= Z95 * Math.sqrt(error(own) + error(others))) return null;
   return difference > 0 ? 'coming' : 'going';
 }
 

@@ -35,8 +35,8 @@ export function shareOf(score: Score): number | null {
 /** From so few games nothing is concluded. */
 export const FEW_GAMES = 10;
 
-/** Of a normal distribution, what holds 95 % of it. */
-const Z = 1.96;
+/** Standard errors about a mean within which, by a normal distribution, 95 % lie. */
+export const Z95 = 1.96;
 
 /**
  * The share of points, of 100, that is behind a score with 95 % likelihood (Wilson's interval of a proportion, 1927; a game counts as
@@ -47,8 +47,8 @@ export function shareInterval(score: Score): [from: number, to: number] | null {
   const share = shareOf(score);
   if (share === null) return null;
   const p = share / 100;
-  const centre = p + Z ** 2 / (2 * games);
-  const reach = Z * Math.sqrt((p * (1 - p)) / games + Z ** 2 / (4 * games ** 2));
-  const whole = 1 + Z ** 2 / games;
+  const centre = p + Z95 ** 2 / (2 * games);
+  const reach = Z95 * Math.sqrt((p * (1 - p)) / games + Z95 ** 2 / (4 * games ** 2));
+  const whole = 1 + Z95 ** 2 / games;
   return [(100 * (centre - reach)) / whole, (100 * (centre + reach)) / whole];
 }

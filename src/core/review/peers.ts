@@ -1,3 +1,5 @@
+import { FEW_GAMES, Z95 } from '../game/score-share';
+
 /** The mean of accuracies of as many games. */
 export interface MeanAccuracy {
   mean: number;
@@ -15,16 +17,11 @@ export function meanAccuracy(accuracies: readonly number[]): MeanAccuracy | null
   return { mean, error: games > 1 ? Math.sqrt(squares / (games - 1) / games) : null, games };
 }
 
-/** Of a normal distribution, what holds 95 % of it. */
-const Z = 1.96;
-/** From so few games nothing is concluded. */
-const FEW = 10;
-
 /** Whether somebody is more accurate, or less, than others by more than chance explains (Welch's test of two means). */
 export function accuracyDiffers(own: MeanAccuracy, theirs: MeanAccuracy): 'more' | 'less' | null {
-  if (own.games < FEW || theirs.games < FEW) return null;
+  if (Math.min(own.games, theirs.games) < FEW_GAMES) return null;
   const difference = own.mean - theirs.mean;
-  if (Math.abs(difference) <= Z * Math.hypot(own.error!, theirs.error!)) return null;
+  if (Math.abs(difference) <= Z95 * Math.hypot(own.error!, theirs.error!)) return null;
   return difference > 0 ? 'more' : 'less';
 }
 
