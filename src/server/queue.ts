@@ -30,12 +30,15 @@ export async function enqueue(
   );
 }
 
-/** Queues an import; people wait for their own games sooner than for those of a base. */
+/** Queues an import. People wait for their own games sooner than for those of bases, which come one after the other: a slot stays free. */
 export const enqueueImport = (
   db: Database | Transaction,
   id: number,
   isForBase: boolean,
-): Promise<void> => enqueue(db, 'import', id, null, PRIORITY[isForBase ? 'base' : 'import']);
+): Promise<void> =>
+  isForBase
+    ? enqueue(db, 'import', id, 'imports of bases', PRIORITY.base)
+    : enqueue(db, 'import', id);
 
 /** Queues the filling of a base, which one worker does at a time. */
 export const enqueueBase = (db: Database | Transaction, id: number): Promise<void> =>

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { dropFile, kif, open, pgn, sweep, watchForErrors } from './support';
+import { dropFile, kif, open, pgn, watchForErrors } from './support';
 
 const PASSWORD = 'a long enough password';
 
@@ -117,7 +117,12 @@ test('how accurately one plays, beside those of a base who are rated alike', asy
     pgn('Club', '1. e4 e5 2. Nf3 Nc6 1-0').replace('[Result', '[WhiteElo "1500"]\n[Result'),
   );
   await expect(page).toHaveURL(/games\/\d+/);
-  await sweep(page);
+  await page.getByLabel(/How long at a position/).selectOption('average nodes 100000');
+  await page.getByRole('button', { name: 'Go over this game' }).click();
+  // by then the card is gathered to its headline
+  await expect(page.getByRole('button', { name: /^Review accuracy/ })).toBeVisible({
+    timeout: 90_000,
+  });
   await open(page, '/players');
   await page.getByRole('link', { name: 'Mirela Tanase' }).click();
   const accuracy = page.getByRole('region', { name: 'Accuracy, Chess' });

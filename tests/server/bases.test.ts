@@ -448,14 +448,17 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('bases', { timeout: 120_000 },
     expect(await gamesOf({ player: 'nobody' })).toBe(0);
   });
 
-  it('waits with its files for those that somebody takes into their library', async () => {
+  it('waits with its files for those that somebody takes into their library, and leaves them a slot', async () => {
     const base = await made('Filled later', 'chess', { from: 'files' });
     const forBase = await queued(owner, 'base.pgn', [Buffer.from('1. e4 *')], { base });
     const forLibrary = await queued(owner, 'own.pgn', [Buffer.from('1. d4 *')]);
-    const { rows } = await database().execute<{ key: string }>(
-      sql`select key from graphile_worker.jobs where key like 'import:%' order by priority, id`,
+    const { rows } = await database().execute<{ key: string; lane: string | null }>(
+      sql`select key, queue_name as lane from graphile_worker.jobs where key like 'import:%' order by priority, id`,
     );
-    expect(rows.map(({ key }) => key)).toEqual([`import:${forLibrary.id}`, `import:${forBase.id}`]);
+    expect(rows).toEqual([
+      { key: `import:${forLibrary.id}`, lane: null },
+      { key: `import:${forBase.id}`, lane: 'imports of bases' },
+    ]);
     await removeBase(owner, base);
   });
 
