@@ -126,7 +126,7 @@ test('how accurately one plays, beside those of a base who are rated alike', asy
   await open(page, '/players');
   await page.getByRole('link', { name: 'Mirela Tanase' }).click();
   const accuracy = page.getByRole('region', { name: 'Accuracy, Chess' });
-  await expect(accuracy.getByRole('row', { name: /Mirela Tanase/ })).toBeVisible();
+  await expect(accuracy.getByRole('row', { name: /^Mirela Tanase/ })).toBeVisible();
   await expect(accuracy).toContainText('No base of yours tells how accurately players rated 1400');
 
   const library = { name: 'Rated alike', kind: 'chess', source: { from: 'files' } };
