@@ -1,4 +1,5 @@
 import type { GameKind } from '@/core/game/ruleset';
+import { extensionOf, formatsFor, type Format } from '@/core/notation/formats';
 import type { PlayingLevel } from './opening-tree';
 import type { Clock } from './thinking-times';
 
@@ -20,9 +21,12 @@ export interface DemoBase {
   controls: readonly (Clock & { text: string })[];
 }
 
+/** In what the games of a base are written. */
+export const baseFormat = ({ kind }: DemoBase): Format => formatsFor(kind)[0]!;
+
 /** The packed games of a base under demo/bases. */
-export const baseFile = ({ kind, file }: DemoBase): string =>
-  `${file}.${kind === 'chess' ? 'pgn' : 'kifu'}.gz`;
+export const baseFile = (base: DemoBase): string =>
+  `${base.file}.${extensionOf(baseFormat(base))}.gz`;
 
 const FIRST =
   'Alva Bence Cosmin Dagny Edda Fabrice Goran Hedvig Ilmari Janka Katrin Lorcan Maël Noor Odile Petar Quirin Runa Silvio Tove Ugo Vesna Wim Ylva'.split(

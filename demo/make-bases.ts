@@ -6,13 +6,13 @@ import { gzipSync } from 'node:zlib';
 import { tagNameOf } from '@/core/game/info';
 import type { GameRecord, Tag } from '@/core/game/record';
 import { ROOT, TreeBuilder } from '@/core/game/tree';
-import { writeGame } from '@/core/notation/formats';
+import { separatorOf, writeGame } from '@/core/notation/formats';
 import { rulesetOf } from '@/core/rulesets';
 import { randomSource } from '@/engine/draw';
 import { loadSearch } from '@/engine/hosts/node';
 import type { SearchModule } from '@/engine/search-module';
 import { playGame } from '@/engine/self-play';
-import { BASES, baseFile, type DemoBase } from './base-scenario';
+import { BASES, baseFile, baseFormat, type DemoBase } from './base-scenario';
 import { openingTree, walkOpening, type OpeningNode } from './opening-tree';
 import { thinkingTimes } from './thinking-times';
 
@@ -29,24 +29,22 @@ export async function makeDemoBases(root: string, parts: string, only?: string):
     const search = await loadSearch({ modules: join(root, 'dist/engine') }, base.kind, {
       table: 1,
     });
+    const format = baseFormat(base);
     const tree = openingTree(base.kind);
     const texts: string[] = [];
     for (let from = 0; from < base.games; from += PART) {
       const part = join(parts, `${base.file}-${from}`);
       if (!existsSync(part)) {
         const games = Array.from({ length: Math.min(PART, base.games - from) }, (_, index) =>
-          writeGame(
-            makeGame(base, from + index, search, tree),
-            base.kind === 'chess' ? 'pgn' : 'kif',
-          ),
+          writeGame(makeGame(base, from + index, search, tree), format),
         );
-        await writeFile(`${part}.making`, games.join(base.kind === 'chess' ? '' : '\n'));
+        await writeFile(`${part}.making`, games.join(separatorOf(format)));
         await rename(`${part}.making`, part);
         process.stdout.write(`${base.file}: ${from + games.length} of ${base.games} games\n`);
       }
       texts.push(await readFile(part, 'utf8'));
     }
-    const packed = gzipSync(texts.join(base.kind === 'chess' ? '' : '\n'), { level: 9 });
+    const packed = gzipSync(texts.join(separatorOf(format)), { level: 9 });
     await writeFile(join(root, 'demo/bases', baseFile(base)), packed);
   }
 }

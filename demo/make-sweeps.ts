@@ -15,7 +15,7 @@ import { isRead } from '@/core/notation/reading';
 import { rulesetOf } from '@/core/rulesets';
 import { startEngine } from '@/engine/hosts/node';
 import { EnginePool } from '@/worker/engine-pool';
-import { BASES, baseFile, type DemoBase } from './base-scenario';
+import { BASES, baseFile, baseFormat, type DemoBase } from './base-scenario';
 
 /** Of the games of a base, one in so many is gone over. */
 const EVERY = { chess: 5, shogi: 3 } as const;
@@ -29,7 +29,7 @@ export async function makeDemoSweeps(root: string, parts: string, only?: string)
   for (const base of BASES) {
     if (only !== undefined && base.file !== only) continue;
     const path = join(root, 'demo/bases', baseFile(base));
-    const format = base.kind === 'chess' ? 'pgn' : 'kif';
+    const format = baseFormat(base);
     const text = gunzipSync(await readFile(path)).toString();
     const records = [...readGames(text, format)].filter(isRead).map(({ record }) => record);
     const found = await goneOver(root, join(parts, `${base.file}.jsonl`), base, records);
@@ -51,19 +51,14 @@ async function goneOver(
   records: readonly GameRecord[],
 ): Promise<Map<number, Worth>> {
   const found = new Map<number, Worth>();
-  const known = existsSync(path) ? (await readFile(path, 'utf8')).split('\n') : [];
+  const written = existsSync(path) ? await readFile(path, 'utf8') : '';
   // what was being written when a run ended has no end of line
-  for (const line of known.slice(0, -1)) {
+  const whole = written.slice(0, written.lastIndexOf('\n') + 1);
+  for (const line of whole.split('\n').slice(0, -1)) {
     const { game, worth } = JSON.parse(line) as { game: number; worth: Worth };
     found.set(game, worth);
   }
-  await writeFile(
-    path,
-    known
-      .slice(0, -1)
-      .map((line) => `${line}\n`)
-      .join(''),
-  );
+  await writeFile(path, whole);
   const left = records
     .map((record, game) => ({ record, game }))
     .filter(({ game }) => game % EVERY[kind] === 0 && !found.has(game));

@@ -11,8 +11,8 @@ export interface Peers {
   base: { id: number; name: string };
   /** Of either side of games of which a file states what the positions were worth. */
   accuracies: readonly number[];
-  /** Plies to which those were looked at, on average. */
-  depth: number;
+  /** Plies to which those were looked at, on average; null where no file says so. */
+  depth: number | null;
 }
 
 /** As many sides as are taken of each base, those of its first games. */
@@ -33,7 +33,7 @@ export async function peersOf(
     id: string;
     name: string;
     accuracies: number[];
-    depth: number;
+    depth: number | null;
   }>(
     sql`select ${bases.id} as id, ${bases.name} as name, array_agg(accuracy) as accuracies, avg(depth) as depth
       from ${bases}, lateral (

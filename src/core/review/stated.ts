@@ -12,13 +12,15 @@ const ENOUGH = 0.9;
 
 /**
  * The figures of a game by the evaluations that are written at its moves: a move loses what the value falls by with it (docs/accuracy.md).
- * Null where less than nine in ten moves have one.
+ * Null where less than nine in ten moves have one; of no depth where one of them states none.
  */
 export function statedFigures(record: GameRecord): GameFigures | null {
   const line = mainLine(record.tree);
   const stated = line.filter(({ evaluation }) => evaluation !== undefined).length;
   if (stated === 0 || stated < ENOUGH * line.length) return null;
-  return figuresOf(findingsFrom(record, statedEvaluations(record)).findings);
+  const figures = figuresOf(findingsFrom(record, statedEvaluations(record)).findings);
+  const isDeep = line.every(({ evaluation }) => !evaluation || evaluation.depth !== undefined);
+  return { ...figures, depth: isDeep ? figures.depth : null };
 }
 
 /** What the evaluations of a file say of each position of the main line, as a search would; null where one before or after is missing. */

@@ -42,7 +42,8 @@ export function LineGraph({
       animation: false,
       color: colours,
       textStyle: { color: ink, fontFamily: style.fontFamily },
-      legend: { top: 0, textStyle: { color: ink } },
+      // more names than fit are turned over, so that they never lie upon the lines
+      legend: { type: 'scroll', top: 0, textStyle: { color: ink }, pageTextStyle: { color: soft } },
       tooltip: { trigger: 'item' },
       grid: { left: 48, right: 16, top: 32, bottom: 28 },
       xAxis: {

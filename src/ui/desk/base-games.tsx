@@ -204,6 +204,6 @@ function movesFrom(
   const turned = other < 0 ? [] : played.slice(other);
   return {
     moves: turned.map((move) => ruleset.code(reversedMove(ruleset, move))),
-    isReversed: true,
+    isReversed: other >= 0,
   };
 }

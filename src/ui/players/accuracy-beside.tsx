@@ -8,12 +8,14 @@ import { AccuracyGraph } from './accuracy-graph';
 /** Games of somebody, or of some in a base who are rated alike. */
 interface Played {
   accuracies: readonly number[];
-  /** Plies to which they were looked at, on average. */
-  depth: number;
+  /** Plies to which they were looked at, on average; null where that is not known. */
+  depth: number | null;
 }
 
 /** Plies by which depths may differ before that is said. */
 const LIKE_DEPTH = 3;
+const isUnlike = (one: number | null, other: number | null): boolean =>
+  one === null || other === null || Math.abs(one - other) >= LIKE_DEPTH;
 
 /** How accurately somebody plays, beside those of each base who are rated about alike. */
 export function AccuracyBeside({
@@ -84,7 +86,7 @@ export function AccuracyBeside({
           </tbody>
         </table>
       </div>
-      {others.some(({ depth }) => Math.abs(depth - own.depth) >= LIKE_DEPTH) && (
+      {others.some(({ depth }) => isUnlike(depth, own.depth)) && (
         <p className="soft small m-0">{t('otherDepth')}</p>
       )}
       {rated === null && <p className="soft small m-0">{t('noRating', { name })}</p>}
@@ -96,7 +98,13 @@ export function AccuracyBeside({
 }
 
 /** How many games, their mean accuracy with its error, and how deeply they were looked at. */
-function Figures({ mean: { mean, error, games }, depth }: { mean: MeanAccuracy; depth: number }) {
+function Figures({
+  mean: { mean, error, games },
+  depth,
+}: {
+  mean: MeanAccuracy;
+  depth: number | null;
+}) {
   return (
     <>
       <td className="text-end">{games}</td>
@@ -104,7 +112,7 @@ function Figures({ mean: { mean, error, games }, depth }: { mean: MeanAccuracy; 
         <strong>{mean.toFixed(1)}</strong>{' '}
         {error !== null && <span className="soft">{`± ${error.toFixed(1)}`}</span>}
       </td>
-      <td className="text-end">{depth.toFixed(1)}</td>
+      <td className="text-end">{depth?.toFixed(1) ?? '–'}</td>
     </>
   );
 }
