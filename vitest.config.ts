@@ -5,9 +5,9 @@ export default defineConfig({
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
   test: {
     include: ['src/**/*.test.ts', 'demo/**/*.test.ts', 'tests/{server,cli}/**/*.test.ts'],
-    // one less than there are cores would leave one of two idle
     env: { BEKTRA_SECRET: 'sessions of tests are signed with this text' },
-    maxWorkers: 2,
+    // more than there are cores: much of a test is waiting for programs it has started
+    maxWorkers: 3,
     testTimeout: 60_000,
     hookTimeout: 60_000,
   },
