@@ -52,7 +52,7 @@ module.exports = {
     tsConfig: { fileName: 'tsconfig.json' },
     tsPreCompilationDeps: 'specify',
     doNotFollow: { path: 'node_modules' },
-    exclude: { path: ['^src/engine/(search|training)/', '\\.next'] },
+    exclude: { path: ['^src/engine/(search|training|endings)/', '\\.next'] },
     enhancedResolveOptions: {
       exportsFields: ['exports'],
       conditionNames: ['import', 'node', 'default'],

@@ -15,6 +15,7 @@ export default tseslint.config(
       'next-env.d.ts',
       'src/engine/search/**',
       'src/engine/training/**',
+      'src/engine/endings/**',
       '.data*/**',
       'public/**',
       'test-results/**',

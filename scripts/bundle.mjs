@@ -15,6 +15,7 @@ await build({
   absWorkingDir: root,
   entryPoints: {
     cli: 'src/cli/main.ts',
+    web: 'src/cli/serve/web-processes.ts',
     worker: 'src/worker/main.ts',
     'engine-thread': 'src/engine/hosts/node-thread.ts',
     'import-thread': 'src/worker/import-thread.ts',

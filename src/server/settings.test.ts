@@ -62,6 +62,7 @@ describe('settings', () => {
     ['BEKTRA_PORT=65536'],
     ['BEKTRA_PORT=-1'],
     ['BEKTRA_ENGINES=257'],
+    ['BEKTRA_WEB_PROCESSES=65'],
     ['BEKTRA_WORKER_NICE=-1'],
     ['BEKTRA_WORKER_NICE=20'],
     ['BEKTRA_TABLE_MB=0'],
@@ -82,6 +83,8 @@ describe('settings', () => {
   it.each([
     ['BEKTRA_PORT=65535', { port: 65535 }],
     ['BEKTRA_ENGINES=256', { engines: 256 }],
+    ['BEKTRA_WEB_PROCESSES=1', { webProcesses: 1 }],
+    ['BEKTRA_WEB_PROCESSES=64', { webProcesses: 64 }],
     ['BEKTRA_WORKER_NICE=19', { workerNice: 19 }],
     ['BEKTRA_SWEEP_NODES=100', { sweep: { average: { nodes: 100 } } }],
     ['BEKTRA_IMPORT_MB=1', { importBytes: 1024 * 1024 }],

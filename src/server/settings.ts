@@ -14,6 +14,7 @@ const settingsSchema = z.object({
   BEKTRA_PORT: z.coerce.number().int().min(0).max(65535).default(3210),
   BEKTRA_DATA: z.string().min(1).default('.data'),
   BEKTRA_DATABASE_URL: z.string().url().optional(),
+  BEKTRA_WEB_PROCESSES: z.coerce.number().int().min(0).max(64).default(0),
   BEKTRA_ENGINES: z.coerce.number().int().min(0).max(256).default(0),
   BEKTRA_WORKER_NICE: z.coerce.number().int().min(0).max(19).default(10),
   BEKTRA_TABLE_MB: z.coerce.number().int().min(1).max(1024).default(16),
@@ -35,6 +36,9 @@ const settingsSchema = z.object({
   BEKTRA_LOG: z.enum(['trace', 'debug', 'info', 'warn', 'error', 'silent']).default('info'),
 });
 
+/** Of the web part, where nobody has said how many: each takes 200 MB and more. */
+const MOST_WEB = 4;
+
 const LOOPBACK = ['127.0.0.1', 'localhost', '[::1]'];
 
 export interface Settings {
@@ -47,6 +51,8 @@ export interface Settings {
   /** Absolute path of the data folder. */
   data: string;
   databaseUrl: string | null;
+  /** Processes that answer requests. */
+  webProcesses: number;
   engines: number;
   /** How much workers give way to other programs of the machine: 0, as any other, to 19. */
   workerNice: number;
@@ -98,6 +104,7 @@ export function readSettings(root = process.env.BEKTRA_ROOT ?? process.cwd()): S
     port: values.BEKTRA_PORT,
     data: placed(values.BEKTRA_DATA),
     databaseUrl: values.BEKTRA_DATABASE_URL ?? null,
+    webProcesses: values.BEKTRA_WEB_PROCESSES || Math.min(MOST_WEB, availableParallelism()),
     engines: values.BEKTRA_ENGINES || availableParallelism(),
     workerNice: values.BEKTRA_WORKER_NICE,
     tableMegabytes: values.BEKTRA_TABLE_MB,

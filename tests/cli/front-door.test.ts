@@ -10,6 +10,7 @@ const env = {
   BEKTRA_PORT: '0',
   BEKTRA_LOG: 'silent',
   BEKTRA_IMPORT_MB: '64',
+  BEKTRA_WEB_PROCESSES: '2',
 };
 delete (env as Record<string, unknown>).BEKTRA_DATABASE_URL;
 delete (env as Record<string, unknown>).BEKTRA_SECRET;
@@ -204,10 +205,23 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the front door', { timeout: 4
     expect(readFileSync(join(data, 'database-url'), 'utf8')).toBe(address);
     expect(await gamesAt(first.url)).toBe(games - 1);
 
-    // a start beside an app that does not answer says so, and what to do
+    // of two web processes one is killed: the other answers, and it is replaced
     const { parts } = JSON.parse(readFileSync(join(data, 'running.json'), 'utf8')) as {
       parts: number[];
     };
+    const [one] = childrenOf(parts[0]!);
+    process.kill(one!, 'SIGKILL');
+    const areTwo = (): boolean => {
+      const now = childrenOf(parts[0]!);
+      return now.length === 2 && !now.includes(one!);
+    };
+    for (let waited = 0; !areTwo(); waited++) {
+      expect(waited).toBeLessThan(60);
+      await new Promise((next) => setTimeout(next, 100));
+    }
+    for (let asked = 0; asked < 4; asked++) expect(await gamesAt(first.url)).toBe(games - 1);
+
+    // a start beside an app that does not answer says so, and what to do
     process.kill(parts[0]!, 'SIGSTOP');
     const beside = await command('start');
     process.kill(parts[0]!, 'SIGCONT');

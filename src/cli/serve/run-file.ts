@@ -17,7 +17,9 @@ const fileIn = (data: string): string => join(data, 'running.json');
 async function isOurs(pid: number): Promise<boolean> {
   try {
     process.kill(pid, 0);
-    return /cli\.mjs|worker\.mjs|next/.test(await readFile(`/proc/${pid}/cmdline`, 'utf8'));
+    return /cli\.mjs|web\.mjs|worker\.mjs|next/.test(
+      await readFile(`/proc/${pid}/cmdline`, 'utf8'),
+    );
   } catch {
     return false;
   }

@@ -101,8 +101,11 @@ function superviseWeb(
   port: number,
   onStart: () => void,
 ): Supervised {
-  const next = join(config.root, 'node_modules/next/dist/bin/next');
-  const args = [next, mode, '-p', String(port), '-H', config.host];
+  const program =
+    mode === 'start' && config.webProcesses > 1
+      ? 'dist/web.mjs'
+      : 'node_modules/next/dist/bin/next';
+  const args = [join(config.root, program), mode, '-p', String(port), '-H', config.host];
   const env = {
     NEXT_TELEMETRY_DISABLED: '1',
     NODE_ENV: mode === 'dev' ? 'development' : 'production',

@@ -1,8 +1,8 @@
 'use client';
 
-import { useSyncExternalStore } from 'react';
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
+import { useMedia } from '../use-media';
 import { CARDS, type CardName } from './card-names';
 
 interface CardOrder {
@@ -60,23 +60,12 @@ export const useCardOrder = create<CardOrder>()(
   ),
 );
 
-const NARROW = '(max-width: 991px)';
-
 /** The cards stand under the board, where there is room for one of them. */
-const useIsNarrow = (): boolean =>
-  useSyncExternalStore(
-    (tell) => {
-      const query = window.matchMedia(NARROW);
-      query.addEventListener('change', tell);
-      return () => query.removeEventListener('change', tell);
-    },
-    () => window.matchMedia(NARROW).matches,
-    () => false,
-  );
+const NARROW = '(max-width: 991px)';
 
 /** Whether a card shows more than its headline, and what changes that. */
 export function useOpenCard(name: CardName): { isOpen: boolean; toggle(): void } {
-  const isNarrow = useIsNarrow();
+  const isNarrow = useMedia(NARROW);
   const { open, single, spread, set } = useCardOrder();
   const isSpread = spread === name && !isNarrow;
   const isOpen = isSpread || (isNarrow ? single === name : open.includes(name));

@@ -71,7 +71,8 @@ interface RowProps {
   columns: readonly ShownColumn[];
   /** What a column says, as {@link useCell} tells. */
   cell: (column: ShownColumn, game: GameSummary) => ReactNode;
-  isOwn?: boolean;
+  /** The label of the field that chooses a game; absent: none is chosen. */
+  choice?: (game: GameSummary) => string;
   index: number;
   /** null: it is still on its way. */
   game: GameSummary | null;
@@ -82,12 +83,11 @@ interface RowProps {
 export const GameRow = memo(function GameRow({
   columns,
   cell,
-  isOwn = false,
+  choice,
   index,
   game,
   measure,
 }: RowProps) {
-  const t = useTranslations('games');
   return (
     <tr
       ref={measure}
@@ -95,19 +95,7 @@ export const GameRow = memo(function GameRow({
       aria-rowindex={index + 2}
       aria-busy={game === null || undefined}
     >
-      {isOwn && (
-        <td>
-          {game && (
-            <ChooseGame
-              id={game.id}
-              label={t('choose', {
-                first: game.players[0] ?? '?',
-                second: game.players[1] ?? '?',
-              })}
-            />
-          )}
-        </td>
-      )}
+      {choice && <td>{game && <ChooseGame id={game.id} label={choice(game)} />}</td>}
       {columns.map((column) => (
         <td key={column} className={columnClass(column)}>
           {game ? cell(column, game) : column === 'players' ? '…' : ''}

@@ -1,6 +1,7 @@
 'use client';
 
-import { useEffect, useLayoutEffect, useRef, useState } from 'react';
+import { memo, useCallback, useEffect, useLayoutEffect, useRef, useState, type Ref } from 'react';
+import { useTranslations } from 'next-intl';
 import { useWindowVirtualizer, type Range } from '@tanstack/react-virtual';
 import { useQueries } from '@tanstack/react-query';
 import { filterQuery, type GameFilter } from '@/contract/game-filter';
@@ -14,14 +15,17 @@ import {
 } from '@/contract/library';
 import { call } from '../call';
 import { usePreferences } from '../preferences';
+import { useMedia } from '../use-media';
 import { useCell } from './game-columns';
 import { GameRow, GamesTable } from './games-table';
 import { useSelection } from './selection';
 
 /** Pixels of a row that has not been measured: as high as those that were, so that a place in the list stays where it is. */
 let usualRow = 32;
+/** Where a row may take several lines; elsewhere all are as high, and measuring them would cost as much as drawing them. */
+const NARROW = '(max-width: 767px)';
 /** Rows come and go so many at a time: laying out and painting the table costs as much for one. */
-const BLOCK = 8;
+const BLOCK = 4;
 
 /** The rows of the blocks in sight, and of the next one either way. */
 function rowsOf({ startIndex, endIndex, count }: Range): number[] {
@@ -30,25 +34,20 @@ function rowsOf({ startIndex, endIndex, count }: Range): number[] {
   return Array.from({ length: to - from }, (_, index) => from + index);
 }
 
-/** All games of a filter in an order: those in sight are drawn, and asked for as they come into sight. */
-export function Library({
-  filter,
-  order,
-  count,
-  first,
-}: {
+interface List {
   filter: GameFilter;
   order: Order;
   count: number;
   /** The first stretch of them. */
   first: readonly GameSummary[];
-}) {
-  const columns = usePreferences((state) => state.columns);
-  const query = filterQuery(filter).toString();
-  const sort = orderText(order);
+}
+
+/** All games of a filter in an order: those in sight are drawn, and asked for as they come into sight. */
+export function Library({ filter, order, count, first }: List) {
   const body = useRef<HTMLTableSectionElement>(null);
   const [above, setAbove] = useState(0);
   const reset = useSelection((state) => state.reset);
+  const query = filterQuery(filter).toString();
   useEffect(() => reset(count), [reset, query, count]);
 
   // what is above the table may grow and shrink
@@ -72,15 +71,61 @@ export function Library({
     scrollMargin: above,
     initialRect: { width: 1280, height: 800 },
   });
+  const isNarrow = useMedia(NARROW);
   const rows = virtual.getVirtualItems();
-  const stretches = [...new Set(rows.map(({ index }) => Math.floor(index / STRETCH)))];
+  const last = rows.at(-1);
+  return (
+    <Drawn
+      filter={filter}
+      order={order}
+      count={count}
+      first={first}
+      from={rows[0]?.index ?? 0}
+      to={last ? last.index + 1 : 0}
+      before={(rows[0]?.start ?? above) - above}
+      behind={virtual.getTotalSize() - ((last?.end ?? above) - above)}
+      body={body}
+      measure={isNarrow ? virtual.measureElement : undefined}
+    />
+  );
+}
+
+interface DrawnRows extends List {
+  /** Rows that are drawn, without the last, and pixels of the others. */
+  from: number;
+  to: number;
+  before: number;
+  behind: number;
+  body: Ref<HTMLTableSectionElement>;
+  measure: Ref<HTMLTableRowElement> | undefined;
+}
+
+/** The table, drawn anew only when rows come or go. */
+const Drawn = memo(function Drawn({
+  filter,
+  order,
+  count,
+  first,
+  from,
+  to,
+  before,
+  behind,
+  body,
+  measure,
+}: DrawnRows) {
+  const columns = usePreferences((state) => state.columns);
+  const query = filterQuery(filter).toString();
+  const sort = orderText(order);
+  const rows = Array.from({ length: to - from }, (_, index) => from + index);
+  const stretches = [...new Set(rows.map((index) => Math.floor(index / STRETCH)))];
   const found = useQueries({
     queries: stretches.map((stretch) => ({
       queryKey: ['games', query, sort, stretch, count, first[0]?.id],
       queryFn: async () => {
         const asked = { ...Object.fromEntries(filterQuery(filter)), sort };
-        const from = stretch * STRETCH;
-        const { games } = await call(listGames, { query: { ...asked, from, count: STRETCH } });
+        const { games } = await call(listGames, {
+          query: { ...asked, from: stretch * STRETCH, count: STRETCH },
+        });
         return games;
       },
       staleTime: 60_000,
@@ -93,8 +138,12 @@ export function Library({
     }),
   );
   const cell = useCell(true);
-  const before = (rows[0]?.start ?? above) - above;
-  const behind = virtual.getTotalSize() - ((rows.at(-1)?.end ?? above) - above);
+  const t = useTranslations('games');
+  const choice = useCallback(
+    ({ players: [one, other] }: GameSummary): string =>
+      t('choose', { first: one ?? '?', second: other ?? '?' }),
+    [t],
+  );
   return (
     <GamesTable
       ref={body}
@@ -104,18 +153,18 @@ export function Library({
       order={{ now: order, href: (next) => libraryHref(filter, next) }}
     >
       {before > 0 && <tr aria-hidden="true" style={{ height: before }} />}
-      {rows.map(({ index }) => (
+      {rows.map((index) => (
         <GameRow
           key={index}
           columns={columns}
           cell={cell}
-          isOwn
+          choice={choice}
           index={index}
           game={known.get(Math.floor(index / STRETCH))?.[index % STRETCH] ?? null}
-          measure={virtual.measureElement}
+          measure={measure}
         />
       ))}
       {behind > 0 && <tr aria-hidden="true" style={{ height: behind }} />}
     </GamesTable>
   );
-}
+});

@@ -53,7 +53,9 @@ export function ChooseGame({ id, label }: { id: number; label: string }) {
   const all = useSelection((state) => state.all);
   const choose = useSelection((state) => state.choose);
   return (
-    <Form.Check
+    <input
+      type="checkbox"
+      className="form-check-input"
       aria-label={label}
       checked={isChosen}
       disabled={all}
