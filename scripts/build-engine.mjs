@@ -118,20 +118,25 @@ async function build(game, mode) {
 for (const game of ['chess', 'shogi'])
   for (const mode of Object.keys(MODES)) await build(game, mode);
 
-/** The arithmetic of training a network, for both games. */
-const training = join(root, 'src/engine/training');
-const { error, stderr } = await asc.main(
-  ['pass.ts', '--runtime', 'stub', '--outFile', 'training.wasm', ...MODES['']],
-  {
-    readFile(file) {
-      try {
-        return readFileSync(join(training, file), 'utf8');
-      } catch {
-        return null;
-      }
+/** Compiles a module of a folder of its own. */
+async function buildModule(folder, entry, name) {
+  const place = join(root, 'src/engine', folder);
+  const { error, stderr } = await asc.main(
+    [entry, ...['--runtime', 'stub', '--maximumMemory', '65536'], '--outFile', name, ...MODES['']],
+    {
+      readFile(file) {
+        try {
+          return readFileSync(join(place, file), 'utf8');
+        } catch {
+          return null;
+        }
+      },
+      writeFile: (file, contents) => writeFileSync(join(target, file), contents),
+      listFiles: () => [],
     },
-    writeFile: (file, contents) => writeFileSync(join(target, file), contents),
-    listFiles: () => [],
-  },
-);
-if (error) throw new Error(`training: ${error.message}\n${stderr.toString()}`);
+  );
+  if (error) throw new Error(`${folder}: ${error.message}\n${stderr.toString()}`);
+}
+
+await buildModule('training', 'pass.ts', 'training.wasm');
+await buildModule('endings', 'solver.ts', 'endings.wasm');

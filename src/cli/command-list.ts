@@ -52,7 +52,7 @@ export const COMMANDS: Readonly<Record<string, Command>> = {
   },
   bench: {
     usage: [
-      'bench [NAME ...]          measure: core, pgn, base, library, page, desk, sweep, queue, verdicts, engine, chance, levels, faults, decided, crashes, mutants',
+      'bench [NAME ...]          measure: core, pgn, base, library, page, desk, sweep, queue, endings, verdicts, engine, chance, levels, faults, decided, crashes, mutants',
     ],
     run: async (words) => (await import('./bench/bench')).bench(words),
   },
@@ -101,6 +101,17 @@ export const COMMANDS: Readonly<Record<string, Command>> = {
       '                                     current, a .wasm module, or the command of a UCI or USI program',
     ],
     run: async ([game, a, b], options) => (await import('./match')).match(game, a, b, options),
+  },
+  endings: {
+    usage: ['endings build [--pieces 3|4]        make the ending tables that are not there'],
+    run: async ([action], { pieces }) => (await import('./endings')).endings(action, pieces),
+  },
+  ending: {
+    usage: [
+      'ending POSITION|- [--json]           exact result of an ending, and of each of its moves',
+    ],
+    run: async ([position], { json }) =>
+      (await import('./endings')).ending(position, json === true),
   },
   train: {
     usage: [

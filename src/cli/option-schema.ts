@@ -35,6 +35,8 @@ const optionsSchema = z.object({
   concurrency: whole(1, 64).optional(),
   /** Engines at a time. */
   jobs: whole(1, 64).optional(),
+  /** Of ending tables, kings among them. */
+  pieces: whole(3, 4).optional(),
   seed: whole(0, Number.MAX_SAFE_INTEGER).optional(),
   epochs: whole(1, 1000).optional(),
   decay: number('a number', 0, 100).optional(),

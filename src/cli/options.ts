@@ -28,6 +28,7 @@ const CHECKED = [
   'games',
   'concurrency',
   'jobs',
+  'pieces',
   'seed',
   'epochs',
   'decay',

@@ -105,6 +105,49 @@ describe('legal', () => {
   });
 });
 
+describe('ending', () => {
+  const env = { BEKTRA_DATA: join(folder, 'with-endings') };
+
+  it('says what a position and its moves are worth, once there are tables', async () => {
+    const position = '8/8/8/8/8/2k5/2p5/2K5 b - - 0 1';
+    const before = await bektra(['ending', '--json', position], '', env);
+    expect(jsonLines(before.out)).toEqual([{ position, result: 'unknown', moves: [] }]);
+
+    const built = await bektra(['endings', 'build', '--pieces', '3'], '', env);
+    expect(built).toMatchObject({ code: 0 });
+    expect(built.out).toContain('5 sets');
+    const again = await bektra(['endings', 'build', '--pieces', '3'], '', env);
+    expect(again.out).toContain('All ending tables are there');
+
+    const asked = ['8/8/8/8/8/2k5/7r/K7 b - - 0 1', '8/8/8/8/8/1k6/8/K6r w - - 0 1', position];
+    const { code, out } = await bektra(['ending', '--json', '-'], asked.join('\n'), env);
+    expect(code).toBe(0);
+    const [open, mated, pawn] = jsonLines(out) as {
+      result: string;
+      distance?: number;
+      moves: { move: string; result: string; distance?: number }[];
+    }[];
+    expect(open).toMatchObject({ result: 'win' });
+    // the best first; a distance is that of the position behind the move
+    expect(open!.moves[0]).toMatchObject({ result: 'win', distance: open!.distance! - 1 });
+    expect(open!.moves.some(({ result }) => result === 'draw')).toBe(false);
+    expect(mated).toMatchObject({ result: 'loss', distance: 0, moves: [] });
+    expect(pawn!.moves.every(({ result }) => ['win', 'draw', 'loss'].includes(result))).toBe(true);
+  });
+
+  it('says what it can’t answer', async () => {
+    const shogi = await bektra(['ending', 'startpos'], '', env);
+    expect(shogi.code).not.toBe(null);
+    const bad = await bektra(['ending', '8/8/8 w'], '', env);
+    expect(bad.code).toBe(1);
+    expect(bad.err).toContain('8/8/8 w');
+    expect((await bektra(['endings', 'burn'], '', env)).err).toContain('endings build');
+    expect((await bektra(['endings', 'build', '--pieces', '5'], '', env)).err).toContain(
+      '--pieces',
+    );
+  });
+});
+
 describe('perft', () => {
   it.each([[], ['--engine']])('counts %j', async (...flags) => {
     const start = 'lnsgkgsnl/1r5b1/ppppppppp/9/9/9/PPPPPPPPP/1B5R1/LNSGKGSNL b - 1';

@@ -20,7 +20,13 @@ const file = (path: string, text: string): void => {
   writeFileSync(join(folder, path), text);
 };
 cpSync(resolve('bektra'), join(folder, 'bektra'));
-for (const path of ['src/engine/search', 'src/engine/training', 'src/engine/weights', 'messages'])
+for (const path of [
+  'src/engine/search',
+  'src/engine/training',
+  'src/engine/endings',
+  'src/engine/weights',
+  'messages',
+])
   mkdirSync(join(folder, path), { recursive: true });
 for (const path of ['demo/make-games.ts', 'demo/scenario.ts', 'package-lock.json'])
   file(path, '{}');

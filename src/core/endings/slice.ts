@@ -1,0 +1,185 @@
+/** What may stand beside the kings, in the order in which men are numbered. */
+export const PIECES = ['Q', 'R', 'B', 'N', 'P'] as const;
+export type Piece = (typeof PIECES)[number];
+const WORTH: Readonly<Record<Piece, number>> = { Q: 9, R: 5, B: 3.1, N: 3, P: 1 };
+
+/** A man beside the kings; a pawn stands on its square, a1 = 0 … h8 = 63, others anywhere. */
+export interface Man {
+  side: 0 | 1;
+  piece: Piece;
+  /** Of a pawn alone. */
+  square?: number;
+}
+
+/**
+ * All positions of some men whose pawns stand on fixed squares, with the stronger side as white and, of a board and its mirror image, the one
+ * whose pawns stand on the lower squares. Such slices are what ending tables are made of: a move inside one moves no pawn and captures nothing.
+ */
+export interface Slice {
+  /** In their order: the free men of white, of black, then the pawns of white, of black. */
+  men: readonly Man[];
+  /** Its name, as `KRPKR e4`. */
+  key: string;
+}
+
+/** How men are turned into those of a slice. */
+export interface Placing {
+  slice: Slice;
+  /** What squares are mixed with (xor): 56 where its sides are the other way round, 7 where its files are. */
+  mixed: number;
+  /** For each man of the slice, which of the given it is. */
+  from: readonly number[];
+}
+
+const FLIPPED = 56;
+const MIRRORED = 7;
+
+const isPawn = ({ piece }: Man): boolean => piece === 'P';
+const text = (side: 0 | 1, men: readonly Man[]): string =>
+  `K${PIECES.flatMap((piece) => men.filter((man) => man.side === side && man.piece === piece).map(() => piece)).join('')}`;
+const worth = (side: 0 | 1, men: readonly Man[]): number =>
+  men.reduce((sum, man) => sum + (man.side === side ? WORTH[man.piece] : 0), 0);
+
+const squareName = (square: number): string => `${'abcdefgh'[square & 7]}${(square >> 3) + 1}`;
+
+/** Men in the order of a slice. */
+const compared = (one: Man, other: Man): number =>
+  Number(isPawn(one)) - Number(isPawn(other)) ||
+  one.side - other.side ||
+  PIECES.indexOf(one.piece) - PIECES.indexOf(other.piece) ||
+  (one.square ?? 0) - (other.square ?? 0);
+
+/** The slice that some men belong to. */
+export function place(men: readonly Man[]): Placing {
+  const [own, others] = [worth(0, men), worth(1, men)];
+  const [ownText, othersText] = [text(0, men), text(1, men)];
+  const isEven = own === others && ownText === othersText;
+  const isWeaker = own < others || (own === others && ownText > othersText);
+  const hasPawns = men.some(isPawn);
+  const flips = isEven && hasPawns ? [0, FLIPPED] : [isWeaker ? FLIPPED : 0];
+  const mirrors = hasPawns ? [0, MIRRORED] : [0];
+  const placings = flips
+    .flatMap((flip) => mirrors.map((mirror) => flip | mirror))
+    .map((mixed) => placedBy(men, mixed))
+    .sort((one, other) => (one.order < other.order ? -1 : one.order > other.order ? 1 : 0));
+  return placings[0]!.placing;
+}
+
+function placedBy(men: readonly Man[], mixed: number): { placing: Placing; order: string } {
+  const turned = men.map((man, from) => ({
+    from,
+    man: {
+      ...man,
+      side: (mixed & FLIPPED ? 1 - man.side : man.side) as 0 | 1,
+      ...(man.square === undefined ? {} : { square: man.square ^ mixed }),
+    },
+  }));
+  turned.sort((one, other) => compared(one.man, other.man));
+  const placed = turned.map(({ man }) => man);
+  const pawns = placed.filter(isPawn).map(({ square }) => square!);
+  const key = [text(0, placed) + text(1, placed), ...pawns.map(squareName)].join(' ');
+  return {
+    placing: { slice: { men: placed, key }, mixed, from: turned.map(({ from }) => from) },
+    order: String.fromCharCode(...pawns),
+  };
+}
+
+export const freeCount = ({ men }: Slice): number => men.filter((man) => !isPawn(man)).length;
+
+/** Pairs of kings, the same but for turning and mirroring the board, and of all squares. */
+export const PAIRED_KINGS = 462;
+const ALL_KINGS = 4096;
+
+/** How many numbers a slice has for positions of one side to move. */
+export const sizeOf = (slice: Slice): number =>
+  (slice.men.some(isPawn) ? ALL_KINGS : PAIRED_KINGS) * 64 ** freeCount(slice);
+
+/** Kinds of moves that leave a slice, as the solver numbers them: promotions by what becomes of the pawn, its captures by their way. */
+const BY_CAPTURE = 0;
+const BY_PUSH = 1;
+const BY_LEAP = 2;
+const BY_PROMOTION = 3;
+const BY_PAWN_CAPTURE = 7;
+const BY_PROMOTING_CAPTURE = 9;
+const BY_PASSING = 13;
+const PROMOTIONS = ['Q', 'R', 'B', 'N'] as const;
+
+/** A move that leaves a slice: its kind, the men in it, and what remains; null: kings alone. */
+export interface Way {
+  kind: number;
+  /** Numbers of men, the kings being 0 and 1. */
+  mover: number;
+  other: number;
+  placing: Placing | null;
+}
+
+/** All ways out of a slice. Men are numbered with the kings before them. */
+export function waysOut({ men }: Slice): Way[] {
+  const ways: Way[] = [];
+  /** @param remaining the men that are left, with their numbers here */
+  const add = (
+    kind: number,
+    mover: number,
+    other: number,
+    remaining: readonly { man: Man; number: number }[],
+  ): void => {
+    if (remaining.length === 0) return void ways.push({ kind, mover, other, placing: null });
+    const { slice, mixed, from } = place(remaining.map(({ man }) => man));
+    ways.push({
+      kind,
+      mover,
+      other,
+      placing: { slice, mixed, from: from.map((at) => remaining[at]!.number) },
+    });
+  };
+  const all = men.map((man, index) => ({ man, number: index + 2 }));
+  const without = (...gone: number[]) => all.filter(({ number }) => !gone.includes(number));
+  const moved = (number: number, man: Man, ...gone: number[]) =>
+    without(...gone).map((one) => (one.number === number ? { number, man } : one));
+  for (const { number } of all) add(BY_CAPTURE, 0, number, without(number));
+  for (const { man, number } of all) {
+    if (man.square === undefined) continue;
+    const { side, square } = man;
+    const up = side === 0 ? 8 : -8;
+    const to = square + up;
+    const isLast = to >> 3 === (side === 0 ? 7 : 0);
+    const pawnAt = (there: number): number | undefined =>
+      all.find((one) => one.man.square === there)?.number;
+    if (isLast)
+      PROMOTIONS.forEach((piece, rank) =>
+        add(BY_PROMOTION + rank, number, 0, moved(number, { side, piece })),
+      );
+    else if (pawnAt(to) === undefined) {
+      add(BY_PUSH, number, 0, moved(number, { ...man, square: to }));
+      if (square >> 3 === (side === 0 ? 1 : 6) && pawnAt(to + up) === undefined)
+        add(BY_LEAP, number, 0, moved(number, { ...man, square: to + up }));
+    }
+    for (const { man: taken, number: other } of all) {
+      if (taken.side === side) continue;
+      if (isLast) {
+        if (taken.square === undefined)
+          PROMOTIONS.forEach((piece, rank) =>
+            add(BY_PROMOTING_CAPTURE + rank, number, other, moved(number, { side, piece }, other)),
+          );
+        continue;
+      }
+      for (const [way, files] of [-1, 1].entries()) {
+        const file = (square & 7) + files;
+        if (file < 0 || file > 7) continue;
+        const there = to + files;
+        const pawn = pawnAt(there);
+        const behind = { ...man, square: there };
+        if (taken.square === undefined ? pawn === undefined : pawn === other)
+          add(BY_PAWN_CAPTURE + way, number, other, moved(number, behind, other));
+        // a pawn that may yet pass this one by two steps
+        if (
+          taken.square === there + up &&
+          there >> 3 === (side === 0 ? 5 : 2) &&
+          pawn === undefined
+        )
+          add(BY_PASSING, number, other, moved(number, behind, other));
+      }
+    }
+  }
+  return ways;
+}

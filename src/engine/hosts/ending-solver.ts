@@ -1,0 +1,117 @@
+import { readFileSync } from 'node:fs';
+import type { SliceValues } from './ending-files';
+import { freeCount, PIECES, sizeOf, waysOut, type Slice } from '@/core/endings/slice';
+
+interface Exports {
+  memory: WebAssembly.Memory;
+  reserve(bytes: number): number;
+  begin(
+    ...numbers: [
+      free: number,
+      pawns: number,
+      values0: number,
+      values1: number,
+      counts0: number,
+      counts1: number,
+      worst0: number,
+      worst1: number,
+    ]
+  ): number;
+  setMan(man: number, piece: number, side: number, square: number): void;
+  addChild(values0: number, values1: number, mixed: number, free: number, paired: boolean): number;
+  setChildMan(child: number, place: number, man: number): void;
+  setWay(kind: number, mover: number, other: number, child: number): void;
+  prepare(from: number, to: number): void;
+  layer(code: number): number;
+  slowest(): number;
+}
+
+const MOST_CODE = 254;
+/** The solver numbers a king 0, and a pawn last. */
+const pieceNumber = (piece: (typeof PIECES)[number]): number => PIECES.indexOf(piece) + 1;
+
+/** Solves slices of endings, one after the other. */
+export class EndingSolver {
+  private constructor(private readonly module: WebAssembly.Module) {}
+
+  static async load(file: string): Promise<EndingSolver> {
+    return new EndingSolver(await WebAssembly.compile(readFileSync(file)));
+  }
+
+  /**
+   * All values of a slice.
+   * @param known values of the slices that its moves lead to, by their keys
+   * @throws Error where one is missing, or a win takes more than 253 plies
+   */
+  async solve(slice: Slice, known: ReadonlyMap<string, SliceValues>): Promise<SliceValues> {
+    const instance = await WebAssembly.instantiate(this.module, {
+      env: {
+        abort: (): never => {
+          throw new Error('the solver stopped');
+        },
+      },
+    });
+    const solver = instance.exports as unknown as Exports;
+    const size = sizeOf(slice);
+    const free = freeCount(slice);
+    const places = Array.from({ length: 6 }, () => solver.reserve(size)) as [
+      number,
+      number,
+      number,
+      number,
+      number,
+      number,
+    ];
+    solver.begin(free, slice.men.length - free, ...places);
+    slice.men.forEach(({ piece, side, square }, at) =>
+      solver.setMan(at + 2, pieceNumber(piece), side, square ?? 0),
+    );
+    const stored = new Map<string, [number, number]>();
+    const keep = (key: string): [number, number] => {
+      const before = stored.get(key);
+      if (before) return before;
+      const values = known.get(key);
+      if (!values) throw new Error(`${slice.key}: ${key} is not known`);
+      const at = values.map((some) => {
+        const to = solver.reserve(some.length);
+        new Uint8Array(solver.memory.buffer).set(some, to);
+        return to;
+      }) as [number, number];
+      stored.set(key, at);
+      return at;
+    };
+    const children = new Map<string, number>();
+    for (const { kind, mover, other, placing } of waysOut(slice)) {
+      if (!placing) continue;
+      const kings = placing.mixed & 56 ? [1, 0] : [0, 1];
+      const men = [...kings, ...placing.from.slice(0, freeCount(placing.slice))];
+      const name = `${placing.slice.key} ${placing.mixed} ${men.join(' ')}`;
+      let child = children.get(name);
+      if (child === undefined) {
+        const isPaired = placing.slice.men.every(({ piece }) => piece !== 'P');
+        child = solver.addChild(
+          ...keep(placing.slice.key),
+          placing.mixed,
+          men.length - 2,
+          isPaired,
+        );
+        if (child < 0) throw new Error(`${slice.key}: too many ways out`);
+        for (const [place, man] of men.entries()) solver.setChildMan(child, place, man);
+        children.set(name, child);
+      }
+      solver.setWay(kind, mover, other, child);
+    }
+    solver.prepare(0, size);
+    for (let code = 1; solver.layer(code); code++);
+    if (solver.slowest() > MOST_CODE) throw new Error(`${slice.key}: a win takes too long`);
+    const memory = new Uint8Array(solver.memory.buffer);
+    return [taken(memory, places[0], size), taken(memory, places[1], size)];
+  }
+}
+
+/** A copy that other threads can see. */
+function taken(memory: Uint8Array, from: number, size: number): Uint8Array {
+  const values = new Uint8Array(new SharedArrayBuffer(size));
+  values.set(memory.subarray(from, from + size));
+  return values;
+}
