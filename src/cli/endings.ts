@@ -3,7 +3,7 @@ import { availableParallelism } from 'node:os';
 import { chess } from '@/core/chess/ruleset';
 import { movesOf, readValue, valueOf, type Exact } from '@/core/endings/exact';
 import { buildEndings } from '@/engine/hosts/ending-build';
-import { EndingFiles } from '@/engine/hosts/ending-files';
+import { DamagedEnding, EndingFiles } from '@/engine/hosts/ending-files';
 import { settings } from '@/server/settings';
 import { eachPosition } from './each-position';
 import { ENDING_SOLVER } from './engine-files';
@@ -40,7 +40,7 @@ export async function endings(action: string | undefined, pieces = MOST_PIECES):
   print(
     built.sets === 0
       ? `All ending tables are there: ${folder()}`
-      : `${built.sets} sets, ${built.positions.toLocaleString('en')} positions in ${seconds.toFixed(1)} s, ${(built.bytes / 1e6).toFixed(1)} MB in ${folder()}`,
+      : `${built.sets} ${built.sets === 1 ? 'set' : 'sets'}, ${built.positions.toLocaleString('en')} positions in ${seconds.toFixed(1)} s, ${(built.bytes / 1e6).toFixed(1)} MB in ${folder()}`,
   );
   return EXIT.done;
 }
@@ -52,9 +52,9 @@ const toldOf = (exact: Exact): { result: Exact['result']; distance?: number } =>
 const OTHER = { win: 'loss', loss: 'win', draw: 'draw' } as const;
 
 /** `ending`: what a position is worth with best play, and each of its moves. */
-export function ending(said: string | undefined, json: boolean): Promise<number> {
+export async function ending(said: string | undefined, json: boolean): Promise<number> {
   const tables = new EndingFiles(folder());
-  return eachPosition(said, json, ({ text, ruleset }) => {
+  const asked = eachPosition(said, json, ({ text, ruleset }) => {
     const isChess = ruleset.kind === 'chess';
     const position = isChess ? chess.start(text) : null;
     const value = position && valueOf(position, tables.look);
@@ -76,5 +76,12 @@ export function ending(said: string | undefined, json: boolean): Promise<number>
       distance === undefined ? result : `${result}, mate in ${distance} plies`;
     print(words(answer));
     for (const one of moves) print(`${one.move}\t${words(one)}`);
+  });
+  return asked.catch((error: unknown) => {
+    if (!(error instanceof DamagedEnding)) throw error;
+    throw new CommandError(
+      `${error.message} is damaged; ./bektra endings build makes it anew.`,
+      EXIT.failed,
+    );
   });
 }

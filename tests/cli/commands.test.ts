@@ -133,6 +133,14 @@ describe('ending', () => {
     // the rook is given away
     expect(open!.moves).toContainEqual({ move: 'h2a2', result: 'draw' });
     expect(mated).toMatchObject({ result: 'loss', distance: 0, moves: [] });
+    // a table that is damaged says so, and is made anew
+    const table = join(folder, 'with-endings/endings/KRK.ending');
+    writeFileSync(table, 'nothing');
+    const damaged = await bektra(['ending', asked[0]!], '', env);
+    expect(damaged.code).toBe(3);
+    expect(damaged.err).toContain('KRK.ending is damaged; ./bektra endings build');
+    expect((await bektra(['endings', 'build', '--pieces', '3'], '', env)).out).toContain('1 set,');
+    expect((await bektra(['ending', asked[0]!], '', env)).out).toContain('win');
     expect(pawn!.moves.every(({ result }) => ['win', 'draw', 'loss'].includes(result))).toBe(true);
   });
 

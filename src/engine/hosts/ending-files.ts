@@ -18,8 +18,6 @@ type BlockNote = readonly [bytes: number, crc: number];
 /** A slice as it is written: its blocks, and what they are. */
 export interface PackedSlice {
   key: string;
-  /** Plies of its longest win. */
-  longest: number;
   notes: readonly [readonly BlockNote[], readonly BlockNote[]];
   bytes: readonly Uint8Array[];
 }
@@ -32,7 +30,6 @@ const headSchema = z.object({
   slices: z.array(
     z.object({
       key: z.string(),
-      longest: z.number().int(),
       blocks: z.tuple([notesSchema, notesSchema]),
     }),
   ),
@@ -41,14 +38,12 @@ const headSchema = z.object({
 /** Packs a slice. What is not a position takes the value before it, which packs best: nobody asks for it. */
 export function packSlice(key: string, values: SliceValues): PackedSlice {
   const bytes: Uint8Array[] = [];
-  let longest = 0;
   const notes = values.map((some) => {
     const filled = new Uint8Array(some.length);
     let last = 0;
     for (let at = 0; at < some.length; at++) {
       const value = some[at]!;
       if (value !== NO_POSITION) last = value;
-      if (last % 2 === 0 && last > longest) longest = last;
       filled[at] = last;
     }
     return Array.from({ length: Math.ceil(some.length / BLOCK) }, (_, block): BlockNote => {
@@ -59,7 +54,7 @@ export function packSlice(key: string, values: SliceValues): PackedSlice {
       return [packed.length, crc32(packed)];
     });
   }) as [BlockNote[], BlockNote[]];
-  return { key, longest: Math.max(0, longest - 1), notes, bytes };
+  return { key, notes, bytes };
 }
 
 export const endingFile = (folder: string, set: string): string => join(folder, `${set}.ending`);
@@ -74,7 +69,7 @@ export function writeEndingFile(
     format: 'bektra-ending',
     version: 1,
     set,
-    slices: slices.map(({ key, longest, notes }) => ({ key, longest, blocks: notes })),
+    slices: slices.map(({ key, notes }) => ({ key, blocks: notes })),
   };
   const content = Buffer.concat([
     Buffer.from(`${JSON.stringify(head)}\n`),
@@ -86,11 +81,7 @@ export function writeEndingFile(
   return content.length;
 }
 
-/** Where a slice's blocks lie. */
-interface Laid {
-  blocks: readonly [readonly LaidBlock[], readonly LaidBlock[]];
-  longest: number;
-}
+/** Where a block lies. */
 interface LaidBlock {
   at: number;
   bytes: number;
@@ -121,7 +112,8 @@ function readHead(file: number): { head: Head; end: number } {
 }
 
 class EndingFile {
-  readonly slices = new Map<string, Laid>();
+  /** By their keys, the blocks of each side to move. */
+  readonly slices = new Map<string, readonly [readonly LaidBlock[], readonly LaidBlock[]]>();
   private readonly file: number;
 
   /** @throws DamagedEnding */
@@ -132,8 +124,8 @@ class EndingFile {
       let at = end;
       const lay = (notes: readonly BlockNote[]): LaidBlock[] =>
         notes.map(([bytes, crc]) => ({ at: (at += bytes) - bytes, bytes, crc }));
-      for (const { key, longest, blocks } of head.slices)
-        this.slices.set(key, { longest, blocks: [lay(blocks[0]), lay(blocks[1])] });
+      for (const { key, blocks } of head.slices)
+        this.slices.set(key, [lay(blocks[0]), lay(blocks[1])]);
     } catch {
       this.close();
       throw new DamagedEnding(path);
@@ -180,7 +172,7 @@ export class EndingFiles {
     name: string,
   ): Uint8Array | null {
     const file = this.open(set);
-    const laid = file?.slices.get(key)?.blocks[toMove][block];
+    const laid = file?.slices.get(key)?.[toMove][block];
     if (!file || !laid) return null;
     const values = file.read(laid);
     if (this.blocks.size >= MOST_BLOCKS) this.blocks.delete(this.blocks.keys().next().value!);
@@ -210,7 +202,7 @@ export function readEndingFile(folder: string, set: string): Map<string, SliceVa
     const file = new EndingFile(endingFile(folder, set));
     try {
       return new Map(
-        [...file.slices].map(([key, { blocks }]) => [
+        [...file.slices].map(([key, blocks]) => [
           key,
           blocks.map((some) =>
             Buffer.concat(some.map((block) => file.read(block))),
