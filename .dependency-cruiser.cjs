@@ -11,11 +11,15 @@ module.exports = {
     onlyFrom('core-stands-alone', '^src/core/', []),
     onlyFrom('contract-knows-core', '^src/contract/', ['^src/core/']),
     onlyFrom('engine-knows-core', '^src/engine/', ['^src/core/']),
-    onlyFrom('server-knows-core', '^src/server/', ['^src/(core|contract)/']),
+    // ending tables are read where they are asked for
+    onlyFrom('server-knows-core', '^src/server/', [
+      '^src/(core|contract)/',
+      '^src/engine/hosts/ending-files\\.ts$',
+    ]),
     onlyFrom('worker', '^src/worker/', ['^src/(core|contract|engine|server)/']),
     onlyFrom('ui', '^src/ui/', [
       '^src/(core|contract)/',
-      '^src/engine/(contract\\.ts|hosts/browser\\.ts)$',
+      '^src/engine/(contract\\.ts|hosts/browser(-mates)?\\.ts)$',
       '^src/server/.*',
     ]),
     onlyFrom('app', '^src/app/', ['^src/(core|contract|ui|server)/']),
@@ -52,7 +56,7 @@ module.exports = {
     tsConfig: { fileName: 'tsconfig.json' },
     tsPreCompilationDeps: 'specify',
     doNotFollow: { path: 'node_modules' },
-    exclude: { path: ['^src/engine/(search|training|endings)/', '\\.next'] },
+    exclude: { path: ['^src/engine/(search|training|endings|mates)/', '\\.next'] },
     enhancedResolveOptions: {
       exportsFields: ['exports'],
       conditionNames: ['import', 'node', 'default'],

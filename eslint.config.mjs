@@ -16,6 +16,7 @@ export default tseslint.config(
       'src/engine/search/**',
       'src/engine/training/**',
       'src/engine/endings/**',
+      'src/engine/mates/**',
       '.data*/**',
       'public/**',
       'test-results/**',

@@ -6,7 +6,7 @@ import asc from 'assemblyscript/asc';
 import binaryen from 'assemblyscript/binaryen';
 
 const root = fileURLToPath(new URL('..', import.meta.url));
-const sources = join(root, 'src/engine/search');
+const sources = join(root, 'src/engine');
 const weights = join(root, 'src/engine/weights');
 const target = join(root, 'dist/engine');
 mkdirSync(target, { recursive: true });
@@ -78,21 +78,22 @@ const MODES = {
   '.checked': ['--debug', '--uncheckedBehavior', 'never', ...SIMD],
 };
 
-/** The search is written once: its `./rules` is the rules of the game that is being built. */
-async function build(game, mode) {
+/** What is written once for both games: its `search/rules` is the rules of the game that is being built. */
+async function build(folder, game, name, mode) {
   const { error, stderr } = await asc.main(
     [
-      'index.ts',
+      `${folder}/index.ts`,
       ...['--runtime', 'stub', '--maximumMemory', '16384'],
-      ...['--outFile', `${game}${mode}.wasm`],
+      ...['--outFile', `${name}${mode}.wasm`],
       ...MODES[mode],
     ],
     {
       readFile(file) {
         const path = join(sources, file);
         const wanted = relative(sources, path);
-        if (wanted === 'rules.ts') return `export * from './${game}/rules';`;
-        if (wanted === 'position-evaluation.ts') return `export * from './${game}/evaluation';`;
+        if (wanted === 'search/rules.ts') return `export * from './${game}/rules';`;
+        if (wanted === 'search/position-evaluation.ts')
+          return `export * from './${game}/evaluation';`;
         try {
           const source = readFileSync(path, 'utf8');
           return mode === '' ? fixed(source) : source;
@@ -105,18 +106,21 @@ async function build(game, mode) {
           join(target, file),
           Buffer.concat([
             mode === '.checked' ? contents : inlined(contents),
-            section('terms', `${game}-terms.json`),
-            section('network', `${game}-network.bin`),
+            ...(folder === 'search'
+              ? [section('terms', `${game}-terms.json`), section('network', `${game}-network.bin`)]
+              : []),
           ]),
         ),
       listFiles: () => [],
     },
   );
-  if (error) throw new Error(`${game}${mode}: ${error.message}\n${stderr.toString()}`);
+  if (error) throw new Error(`${name}${mode}: ${error.message}\n${stderr.toString()}`);
 }
 
-for (const game of ['chess', 'shogi'])
-  for (const mode of Object.keys(MODES)) await build(game, mode);
+for (const game of ['chess', 'shogi']) {
+  for (const mode of Object.keys(MODES)) await build('search', game, game, mode);
+  await build('mates', game, `${game}-mates`, '');
+}
 
 /** Compiles a module of a folder of its own. */
 async function buildModule(folder, entry, name) {

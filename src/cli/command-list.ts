@@ -52,7 +52,7 @@ export const COMMANDS: Readonly<Record<string, Command>> = {
   },
   bench: {
     usage: [
-      'bench [NAME ...]          measure: core, pgn, base, library, page, desk, sweep, queue, endings, verdicts, engine, chance, levels, faults, decided, crashes, mutants',
+      'bench [NAME ...]          measure: core, pgn, base, library, page, desk, sweep, queue, endings, five-pieces, mates, verdicts, engine, chance, levels, faults, decided, crashes, mutants',
     ],
     run: async (words) => (await import('./bench/bench')).bench(words),
   },
@@ -108,10 +108,19 @@ export const COMMANDS: Readonly<Record<string, Command>> = {
   },
   ending: {
     usage: [
-      'ending POSITION|- [--json]           exact result of an ending, and of each of its moves',
+      'ending POSITION|- [--json] [--prove]  exact result of an ending, and of each of its moves; solved where no table has it',
     ],
-    run: async ([position], { json }) =>
-      (await import('./endings')).ending(position, json === true),
+    run: async ([position], options) => (await import('./endings')).ending(position, options),
+  },
+  mate: {
+    usage: [
+      'mate POSITION|- [--plies N] [--nodes N] [--json]   shortest mate that the side to move can force',
+    ],
+    run: async ([position], options) => (await import('./mate')).mate(position, options),
+  },
+  compose: {
+    usage: ['compose PLIES [--seed N]            a mate problem of shogi, made up'],
+    run: async ([plies], options) => (await import('./mate')).compose(plies, options),
   },
   train: {
     usage: [

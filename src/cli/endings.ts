@@ -1,17 +1,18 @@
-import { join } from 'node:path';
-import { availableParallelism } from 'node:os';
+import { availableParallelism, totalmem } from 'node:os';
+import type { ChessPosition } from '@/core/chess/position';
 import { chess } from '@/core/chess/ruleset';
-import { movesOf, readValue, valueOf, type Exact } from '@/core/endings/exact';
-import { buildEndings } from '@/engine/hosts/ending-build';
+import { movesOf, placeIn, readValue, valueOf, type Exact } from '@/core/endings/exact';
+import { setOf } from '@/core/endings/sets';
+import { PositionError } from '@/core/game/ruleset';
+import { buildEndings, proveSlices, reachOf } from '@/engine/hosts/ending-build';
+import { kindOfPosition } from '@/core/rulesets';
 import { DamagedEnding, EndingFiles } from '@/engine/hosts/ending-files';
-import { settings } from '@/server/settings';
+import { endingsFolder } from '@/server/endings';
 import { eachPosition } from './each-position';
 import { ENDING_SOLVER } from './engine-files';
 import { CommandError, EXIT, usageError } from './exit';
-import { print } from './print';
-
-/** Ending tables that every part of the app shares. */
-const folder = (): string => join(settings().data, 'endings');
+import type { Options } from './options';
+import { complain, print } from './print';
 
 const MOST_PIECES = 4;
 
@@ -25,24 +26,81 @@ export async function endings(action: string | undefined, pieces = MOST_PIECES):
   );
   let told = 0;
   const built = await buildEndings(ENDING_SOLVER, {
-    folder: folder(),
+    folder: endingsFolder(),
     pieces,
     threads: availableParallelism(),
     signal: stop.signal,
-    onProgress: (share, set) => {
+    onProgress: (share, slice) => {
       const percent = Math.floor(100 * share);
       if (percent < told + 5) return;
       told = percent;
-      print(`${percent} % (${set})`);
+      print(`${percent} % (${setOf(slice)})`);
     },
   });
   const seconds = (performance.now() - started) / 1000;
   print(
     built.sets === 0
-      ? `All ending tables are there: ${folder()}`
-      : `${built.sets} ${built.sets === 1 ? 'set' : 'sets'}, ${built.positions.toLocaleString('en')} positions in ${seconds.toFixed(1)} s, ${(built.bytes / 1e6).toFixed(1)} MB in ${folder()}`,
+      ? `All ending tables are there: ${endingsFolder()}`
+      : `${built.sets} ${built.sets === 1 ? 'set' : 'sets'}, ${built.positions.toLocaleString('en')} positions in ${seconds.toFixed(1)} s, ${(built.bytes / 1e6).toFixed(1)} MB in ${endingsFolder()}`,
   );
   return EXIT.done;
+}
+
+/** Positions that a thread solves in a second, about: to say how long it is going to take. */
+const RATE = 2_000_000;
+/** Positions beyond which nothing is begun: some hours. */
+const MOST_POSITIONS = 2e10;
+
+/** `ending --prove`: solves what can be reached from a position, unless tables have it. */
+async function prove(text: string): Promise<void> {
+  const position = positionOf(text);
+  const folder = endingsFolder();
+  const tables = new EndingFiles(folder);
+  const isKnown = !position || valueOf(position, tables.look) !== null;
+  tables.close();
+  if (isKnown) return;
+  const place = position.castling === 0 ? placeIn(position) : null;
+  if (place === null || place === 'kings alone')
+    throw new CommandError(
+      'Out of reach: up to six pieces can be proved, and nobody may still castle.',
+      EXIT.problems,
+    );
+  const threads = availableParallelism();
+  const reach = reachOf([place.slice], folder, threads);
+  if (!reach || reach.positions > MOST_POSITIONS || reach.bytes > totalmem())
+    throw new CommandError(
+      `Out of reach${reach ? `: ${(reach.positions / 1e9).toFixed(1)} billion positions, ${(reach.bytes / 1e9).toFixed(1)} GB of memory` : ''}. A later position, with fewer pieces or pawns, may be within reach.`,
+      EXIT.problems,
+    );
+  const minutes = reach.positions / RATE / threads / 60;
+  complain(
+    `${reach.slices.length} ${reach.slices.length === 1 ? 'slice' : 'slices'}, ${(reach.positions / 1e6).toFixed(0)} million positions: about ${minutes < 1 ? 'a minute' : `${Math.ceil(minutes)} minutes`}, ${(reach.bytes / 1e9).toFixed(1)} GB of memory at most. What is done stays when it is stopped.`,
+  );
+  const stop = new AbortController();
+  process.once('SIGINT', () =>
+    stop.abort(new CommandError('Stopped; run it again to go on.', EXIT.problems)),
+  );
+  let told = 0;
+  await proveSlices(ENDING_SOLVER, reach, {
+    folder,
+    threads,
+    signal: stop.signal,
+    onProgress: (share, { key }) => {
+      const percent = Math.floor(100 * share);
+      if (percent < told + 5) return;
+      told = percent;
+      complain(`${percent} % (${key})`);
+    },
+  });
+}
+
+function positionOf(text: string): ChessPosition | null {
+  try {
+    return kindOfPosition(text) === 'chess' ? chess.start(text) : null;
+  } catch (error) {
+    if (error instanceof PositionError) return null;
+    throw error;
+  }
 }
 
 /** What is said of a value: its result, and how far the mate is. */
@@ -52,8 +110,12 @@ const toldOf = (exact: Exact): { result: Exact['result']; distance?: number } =>
 const OTHER = { win: 'loss', loss: 'win', draw: 'draw' } as const;
 
 /** `ending`: what a position is worth with best play, and each of its moves. */
-export async function ending(said: string | undefined, json: boolean): Promise<number> {
-  const tables = new EndingFiles(folder());
+export async function ending(
+  said: string | undefined,
+  { json = false, prove: proves = false }: Options,
+): Promise<number> {
+  if (proves && said !== undefined && said !== '-') await prove(said).catch(sayDamage);
+  const tables = new EndingFiles(endingsFolder());
   const asked = eachPosition(said, json, ({ text, ruleset }) => {
     const isChess = ruleset.kind === 'chess';
     const position = isChess ? chess.start(text) : null;
@@ -62,7 +124,7 @@ export async function ending(said: string | undefined, json: boolean): Promise<n
       if (json) return print(JSON.stringify({ position: text, result: 'unknown', moves: [] }));
       return print(
         isChess
-          ? 'unknown: no table has it. ./bektra endings build makes those of up to four pieces.'
+          ? 'unknown: no table has it. ./bektra endings build makes those of up to four pieces, --prove solves this one.'
           : 'unknown: there are ending tables for chess alone.',
       );
     }
@@ -77,11 +139,13 @@ export async function ending(said: string | undefined, json: boolean): Promise<n
     print(words(answer));
     for (const one of moves) print(`${one.move}\t${words(one)}`);
   });
-  return asked.catch((error: unknown) => {
-    if (!(error instanceof DamagedEnding)) throw error;
-    throw new CommandError(
-      `${error.message} is damaged; ./bektra endings build makes it anew.`,
-      EXIT.failed,
-    );
-  });
+  return asked.catch(sayDamage);
+}
+
+function sayDamage(error: unknown): never {
+  if (!(error instanceof DamagedEnding)) throw error;
+  throw new CommandError(
+    `${error.path} is damaged; ./bektra endings build makes it anew.`,
+    EXIT.failed,
+  );
 }

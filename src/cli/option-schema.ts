@@ -37,6 +37,8 @@ const optionsSchema = z.object({
   jobs: whole(1, 64).optional(),
   /** Of ending tables, kings among them. */
   pieces: whole(3, 4).optional(),
+  /** Of the longest mate looked for. */
+  plies: whole(1, 99).optional(),
   seed: whole(0, Number.MAX_SAFE_INTEGER).optional(),
   epochs: whole(1, 1000).optional(),
   decay: number('a number', 0, 100).optional(),

@@ -11,12 +11,13 @@ interface PlainOptions {
   engine?: boolean;
   replace?: boolean;
   resume?: boolean;
+  prove?: boolean;
   help?: boolean;
 }
 
 export type Options = PlainOptions & CheckedOptions;
 
-const FLAGS = ['json', 'engine', 'replace', 'resume', 'help'] as const;
+const FLAGS = ['json', 'engine', 'replace', 'resume', 'prove', 'help'] as const;
 const WORDS = ['from', 'to', 'out', 'account'] as const;
 /** Those that say how much or how many. */
 const CHECKED = [
@@ -29,6 +30,7 @@ const CHECKED = [
   'concurrency',
   'jobs',
   'pieces',
+  'plies',
   'seed',
   'epochs',
   'decay',
@@ -41,9 +43,9 @@ export async function readArguments(
   args: readonly string[],
 ): Promise<{ positionals: string[]; options: Options }> {
   const { values, positionals } = parsedOrRefused(args);
-  const { from, to, out, account, json, engine, replace, resume, help, ...rest } = values;
+  const { from, to, out, account, json, engine, replace, resume, prove, help, ...rest } = values;
   const plain = Object.fromEntries(
-    Object.entries({ from, to, out, account, json, engine, replace, resume, help }).filter(
+    Object.entries({ from, to, out, account, json, engine, replace, resume, prove, help }).filter(
       ([, value]) => value !== undefined,
     ),
   );

@@ -1,3 +1,4 @@
+import { exactFirst } from '@/core/ask/exact';
 import type { Ask } from '@/core/ask/question';
 import { sweepGame } from '@/core/ask/sweep-game';
 import { gameInfo } from '@/core/game/info';
@@ -21,7 +22,9 @@ import {
 } from '@/core/review/sweep-settings';
 import { signOfNag, VERDICT_NAG } from '@/core/review/verdict';
 import { rulesetOf } from '@/core/rulesets';
+import { EndingFiles } from '@/engine/hosts/ending-files';
 import { engineVersion, startEngine } from '@/engine/hosts/node';
+import { endingsFolder } from '@/server/endings';
 import { EnginePool } from '@/worker/engine-pool';
 import { ENGINE_FILES } from './engine-files';
 import { CommandError, EXIT, usageError } from './exit';
@@ -70,7 +73,8 @@ export async function review(file: string | undefined, options: ReviewOptions): 
   const output = out === undefined ? toStandardOutput : await toFile(out, settings, resume);
   const engines = Array.from({ length: jobs }, () => startEngine(ENGINE_FILES));
   const pool = new EnginePool(await Promise.all(engines));
-  const ask = pool.askOf(new AbortController().signal, 'background');
+  const tables = new EndingFiles(endingsFolder());
+  const ask = exactFirst(pool.askOf(new AbortController().signal, 'background'), tables.look);
   let clean = true;
   let games = 0;
 
@@ -96,6 +100,7 @@ export async function review(file: string | undefined, options: ReviewOptions): 
     for (const found of underWay) await say(await found);
   } finally {
     pool.close();
+    tables.close();
     await output.close();
   }
   if (games === 0) throw new CommandError(`${file}: no games found`, EXIT.problems);

@@ -168,6 +168,8 @@ async function startApp(
       BEKTRA_PORT: '0',
       BEKTRA_LOG: 'warn',
       BEKTRA_DOUBT_NODES: DOUBT_NODES,
+      // made in a second
+      BEKTRA_ENDING_PIECES: '3',
       BEKTRA_ENGINES_FILE: enginesFile,
     },
     stdio: ['ignore', 'pipe', 'inherit'],

@@ -58,6 +58,7 @@ export const moveReview: z.ZodType<MoveReview> = z.object({
 
 const origin: z.ZodType<Origin> = z.discriminatedUnion('by', [
   z.object({ by: z.literal('rules') }),
+  z.object({ by: z.literal('tables') }),
   z.object({ by: z.literal('search'), depth: z.number() }),
 ]);
 

@@ -8,7 +8,13 @@ import type { Ruleset, Status } from './game/ruleset';
 import { readFen, writeFen } from './chess/fen';
 import { readSan } from './chess/san';
 import { readSfen } from './shogi/sfen';
-import { countDeclaration, declares24, declares27, totalPoints } from './shogi/declaration';
+import {
+  countDeclaration,
+  declares24,
+  declares27,
+  impasseOf,
+  totalPoints,
+} from './shogi/declaration';
 import { shogi } from './shogi/ruleset';
 
 const MOST_NODES = 5_000_000;
@@ -128,6 +134,50 @@ describe('declarations with known answers', () => {
     expect(totalPoints(position, position.side)).toBe(known.total_points);
     expect(declares27(count, position.side)).toBe(known.declare27);
     expect(declares24(count)).toBe(known.declare24);
+  });
+
+  // declared exactly where nothing is missing any more, by each rule and for either side
+  it.each(readVectors<DeclarationCase>('shogi_declarations.jsonl'))(
+    'what is missing at $sfen',
+    ({ sfen }) => {
+      const position = shogi.start(sfen);
+      const { side } = position;
+      const stand = impasseOf(position, side);
+      const ready = stand.kingRanks === 0 && stand.piecesMissing === 0 && !stand.inCheck;
+      const has = (at: number): boolean => ready && stand.needs[at]!.missing === 0;
+      const count = countDeclaration(position);
+      expect(has(1) ? 'win' : has(0) ? 'draw' : 'none').toBe(declares24(count));
+      expect(has(2)).toBe(declares27(count, side));
+    },
+  );
+});
+
+describe('how far an impasse is', () => {
+  // Black: rook, gold and 2 pawns outside, silver and king inside, bishop in hand; White: a bare king
+  const position = shogi.start('9/S8/1K7/9/9/3P1P3/4G4/8R/4k4 b B 1');
+
+  it('counts ranks, pieces and points, and what only captures bring', () => {
+    expect(impasseOf(position, 0)).toEqual({
+      kingInCamp: true,
+      kingRanks: 0,
+      piecesInCamp: 1,
+      piecesMissing: 9,
+      points: 6,
+      inCheck: false,
+      total: 14,
+      needs: [
+        { rule: 24, result: 'draw', points: 24, missing: 18, toCapture: 10 },
+        { rule: 24, result: 'win', points: 31, missing: 25, toCapture: 17 },
+        { rule: 27, result: 'win', points: 28, missing: 22, toCapture: 14 },
+      ],
+    });
+  });
+
+  it('asks 27 points of White, who is credited with the handicap that was given', () => {
+    const { kingRanks, total, needs } = impasseOf(position, 1, 6);
+    expect({ kingRanks, total }).toEqual({ kingRanks: 0, total: 6 });
+    expect(needs[2]).toEqual({ rule: 27, result: 'win', points: 27, missing: 21, toCapture: 21 });
+    expect(impasseOf(shogi.start(), 1).kingRanks).toBe(6);
   });
 });
 

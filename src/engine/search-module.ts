@@ -1,27 +1,12 @@
-import {
-  boardMove,
-  dropMove,
-  dropOf,
-  fromOf,
-  promotionOf,
-  toOf,
-  type Move,
-} from '@/core/game/move';
 import { otherSide, type GameKind, type SearchRoot, type Side } from '@/core/game/ruleset';
 import { cpScore, mateScore, type Score } from '@/core/game/score';
-import { readFen } from '@/core/chess/fen';
-import { readSfen } from '@/core/shogi/sfen';
 import { rulesetOf } from '@/core/rulesets';
-import { fileOf, rankOf, squareAt } from '@/core/shogi/board-geometry';
 import type { Answer, AnswerLine, Question } from '@/core/ask/question';
+import { adapterOf, type BoardAdapter, type BoardExports } from './board-adapter';
 import { TERM_GROUPS, type TermWeights } from './terms';
 
 /** What the compiled search exports; see src/engine/search/index.ts. */
-interface SearchExports {
-  clearPosition(): void;
-  putPiece(square: number, piece: number): void;
-  putHand(owner: number, type: number, count: number): void;
-  setState(toMove: number, rights: number, passed: number, count: number): void;
+interface SearchExports extends BoardExports {
   reserve(bytes: number): number;
   useTable(address: number, bytes: number): void;
   networkBytes(): number;
@@ -29,10 +14,8 @@ interface SearchExports {
   useNetwork(address: number): void;
   setWeights(term: number, early: number, late: number): void;
   evaluateByNetwork(): number;
-  makeMove(move: number): boolean;
   currentKey(): bigint;
   generateChecks(start: number, near: boolean): number;
-  listedMove(place: number): number;
   evaluateByTerms(): number;
   explain(): number;
   phaseNow(): number;
@@ -66,50 +49,6 @@ const WARM_NODES = 2000;
 /** Of the table, what that takes. */
 const WARM_BYTES = 2 ** 16;
 export const DEFAULT_TABLE_MEGABYTES = 16;
-
-/** How the search of each game numbers squares, and how it takes a position. */
-interface Adapter {
-  toSearch(move: Move): number;
-  fromSearch(move: number): Move;
-  setUp(exports: SearchExports, position: string): Side;
-}
-
-const chessAdapter: Adapter = {
-  toSearch: (move) => move,
-  fromSearch: (move) => move as Move,
-  setUp(exports, text) {
-    const { board, side, castling, enPassant, halfmoves } = readFen(text);
-    exports.clearPosition();
-    board.forEach((piece, square) => piece !== 0 && exports.putPiece(square, piece));
-    exports.setState(side, castling, enPassant, halfmoves);
-    return side;
-  },
-};
-
-const rimmed = (square: number): number => fileOf(square) * 11 + rankOf(square);
-const unrimmed = (square: number): number => squareAt(Math.floor(square / 11), square % 11);
-
-const shogiAdapter: Adapter = {
-  toSearch: (move) =>
-    dropOf(move)
-      ? dropMove(dropOf(move), rimmed(toOf(move)))
-      : boardMove(rimmed(fromOf(move)), rimmed(toOf(move)), promotionOf(move)),
-  fromSearch(packed) {
-    const move = packed as Move;
-    return dropOf(move)
-      ? dropMove(dropOf(move), unrimmed(toOf(move)))
-      : boardMove(unrimmed(fromOf(move)), unrimmed(toOf(move)), promotionOf(move));
-  },
-  setUp(exports, text) {
-    const { board, hands, side } = readSfen(text);
-    exports.clearPosition();
-    board.forEach((piece, square) => piece !== 0 && exports.putPiece(rimmed(square), piece));
-    for (const owner of [0, 1] as const)
-      hands[owner].forEach((count, type) => count > 0 && exports.putHand(owner, type, count));
-    exports.setState(side, 0, -1, 0);
-    return side;
-  },
-};
 
 /** What the thread that runs a search supplies. */
 export interface SearchHost {
@@ -160,7 +99,7 @@ export class SearchModule {
   private tableBytes = 0;
   /** Nothing was searched, and no weights were changed, since all was forgotten. */
   private isClear = false;
-  private readonly adapter: Adapter;
+  private readonly adapter: BoardAdapter;
   private readonly exports: SearchExports;
 
   constructor(
@@ -169,7 +108,7 @@ export class SearchModule {
     tableMegabytes = DEFAULT_TABLE_MEGABYTES,
     private readonly shared: SharedSearch | null = null,
   ) {
-    this.adapter = kind === 'chess' ? chessAdapter : shogiAdapter;
+    this.adapter = adapterOf(kind);
     const instance = new WebAssembly.Instance(module, {
       host: {
         poll: (nodes: number) => (this.onPoll(nodes) ? 1 : 0),

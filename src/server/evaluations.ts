@@ -16,6 +16,9 @@ import { rulesetOf } from '@/core/rulesets';
 import { database } from './database';
 import { evaluations } from './schema';
 
+/** As what answers from tables of endings are stored, in place of an engine's version. */
+const TABLES = 'tables-1';
+
 /** A key of 64 bits as PostgreSQL's signed integers hold it. */
 const signed = (key: bigint): bigint => BigInt.asIntN(64, key);
 
@@ -122,18 +125,34 @@ export class KnownEvaluations {
         and(
           inArray(evaluations.key, keys),
           eq(evaluations.kind, kind),
-          eq(evaluations.engine, engine),
+          inArray(evaluations.engine, [engine, TABLES]),
         ),
       );
+    // what is exact stands above what an engine said
+    rows.sort((one, other) => Number(one.engine === TABLES) - Number(other.engine === TABLES));
     for (const row of rows)
       known.answers.set(nameOf(row, row.settings, row.onlyMove), Promise.resolve(row));
     return known;
   }
 
-  /** Answers from what is known, else asks, and stores the answer before it is told. @param claim sees to it that nobody else asks the same */
-  remember(ask: Ask, claim: Claim = (_, __, search) => search()): Ask {
-    return (question: Question) => {
+  /**
+   * Answers from what is exact, then from what is known, else asks, and stores the answer before it is told.
+   * @param claim sees to it that nobody else asks the same
+   * @param exact what tables of endings answer
+   */
+  remember(
+    ask: Ask,
+    claim: Claim = (_, __, search) => search(),
+    exact: (question: Question) => Answer | null = () => null,
+  ): Ask {
+    return async (question: Question) => {
       const { at, settings, onlyMove, name } = this.identify(question);
+      const certain = exact(question);
+      if (certain) {
+        const key = { kind: question.kind, ...at, engine: TABLES, settings, onlyMove };
+        await storeEvaluation(key, certain);
+        return certain;
+      }
       const known = this.answers.get(name);
       if (known) return known;
       const key = { kind: question.kind, ...at, engine: this.engine, settings, onlyMove };

@@ -17,6 +17,11 @@ const settingsSchema = z.object({
   BEKTRA_WEB_PROCESSES: z.coerce.number().int().min(0).max(64).default(0),
   BEKTRA_ENGINES: z.coerce.number().int().min(0).max(256).default(0),
   BEKTRA_WORKER_NICE: z.coerce.number().int().min(0).max(19).default(10),
+  BEKTRA_ENDING_PIECES: z.coerce
+    .number()
+    .int()
+    .refine((pieces) => pieces === 0 || pieces === 3 || pieces === 4, { error: '0, 3 or 4' })
+    .default(4),
   BEKTRA_TABLE_MB: z.coerce.number().int().min(1).max(1024).default(16),
   BEKTRA_SWEEP_NODES: z.coerce
     .number()
@@ -57,6 +62,8 @@ export interface Settings {
   /** How much workers give way to other programs of the machine: 0, as any other, to 19. */
   workerNice: number;
   tableMegabytes: number;
+  /** Up to so many pieces, kings among them, exact endings are worked out; 0: none. */
+  endingPieces: number;
   sweep: SweepSettings;
   /** How long a position that is doubted is looked at. */
   doubtNodes: number;
@@ -108,6 +115,7 @@ export function readSettings(root = process.env.BEKTRA_ROOT ?? process.cwd()): S
     engines: values.BEKTRA_ENGINES || availableParallelism(),
     workerNice: values.BEKTRA_WORKER_NICE,
     tableMegabytes: values.BEKTRA_TABLE_MB,
+    endingPieces: values.BEKTRA_ENDING_PIECES,
     sweep: { average: { nodes: values.BEKTRA_SWEEP_NODES } },
     doubtNodes: values.BEKTRA_DOUBT_NODES,
     enginesFile: placed(values.BEKTRA_ENGINES_FILE),

@@ -20,6 +20,7 @@ import { toldError } from '@/server/told-error';
 import { Claims } from './claims';
 import { EnginePool } from './engine-pool';
 import { fillBase } from './base-job';
+import { makeEndings } from './ending-job';
 import { engineTrials, sayEngineError } from './engine-trials';
 import { giveWay } from './give-way';
 import { runImport } from './import-job';
@@ -47,6 +48,9 @@ const BASES_MS = 10_000;
 
 /** How often what is over is let go of. */
 const TIDY_MS = 3600_000;
+
+/** How often ending tables that are missing, or were taken away as damaged, are looked for. */
+const ENDINGS_MS = 60_000;
 
 /** How often external engines that failed, or that the file names anew, are looked for. */
 const TRY_MS = 15_000;
@@ -176,6 +180,7 @@ async function main(): Promise<void> {
     (error: unknown) => log.error({ err: error }, 'findings could not be reckoned anew'),
   );
   // what has left the queue without a worker leaves room too
+  keepDoing('ending tables could not be made', ENDINGS_MS, makeEndings);
   keepDoing('batches could not be fed', FEED_MS, () => feedBatches(database()));
   keepDoing('could not tidy up', TIDY_MS, tidy);
   keepDoing('bases could not be looked after', BASES_MS, queueStaleBases);

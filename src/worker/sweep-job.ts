@@ -1,8 +1,10 @@
+import { exactAnswer } from '@/core/ask/exact';
 import { sweepGame } from '@/core/ask/sweep-game';
 import type { Swept } from '@/core/ask/swept';
 import type { GameKind } from '@/core/game/ruleset';
 import { goesOverVariations, readSettingsText } from '@/core/review/sweep-settings';
 import { openAsk, recordAsk } from '@/server/asks';
+import { lookUpEnding } from '@/server/endings';
 import { KnownEvaluations } from '@/server/evaluations';
 import { completed } from '@/server/findings';
 import { logger } from '@/server/log';
@@ -44,8 +46,10 @@ export async function runSweep(
     recording.catch(() => unwanted.abort());
   };
   const wanted = AbortSignal.any([signal, unwanted.signal]);
-  const ask = known.remember(pool.askOf(wanted, 'background'), (name, stored, search) =>
-    claims.answer(name, stored, search, wanted),
+  const ask = known.remember(
+    pool.askOf(wanted, 'background'),
+    (name, stored, search) => claims.answer(name, stored, search, wanted),
+    (question) => exactAnswer(question, lookUpEnding),
   );
   const found = await sweepGame(record, settings)(ask, tell).finally(() => recording);
   const { done, total } = found;

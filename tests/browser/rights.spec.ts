@@ -87,6 +87,10 @@ const START = `position=${encodeURIComponent('rnbqkbnr/pppppppp/8/8/8/8/PPPPPPPP
 /** Every way into the app; one that is not here fails the test. */
 const DOORS: Record<string, Door> = {
   'GET api/health': { needs: 'nothing' },
+  'GET api/endings': {
+    needs: 'nothing',
+    query: '?position=8/8/8/4k3/8/8/4P3/4K3%20w%20-%20-%200%201',
+  },
   'POST api/account': { needs: 'nothing', body: { name: 'x', password: 'y' } },
   'POST api/account/session': { needs: 'nothing', body: { name: 'x' } },
   'POST api/account/demo': { needs: 'nothing' },

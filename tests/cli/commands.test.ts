@@ -144,6 +144,26 @@ describe('ending', () => {
     expect(pawn!.moves.every(({ result }) => ['win', 'draw', 'loss'].includes(result))).toBe(true);
   });
 
+  it('solves one position with no more than can be reached from it', async () => {
+    const blocked = '8/8/4k3/4p3/4P3/4K3/8/8 w - - 0 1';
+    const { code, out, err } = await bektra(['ending', blocked, '--prove', '--json'], '', env);
+    expect(code).toBe(0);
+    expect(err).toContain('1 slice, ');
+    expect(jsonLines(out)).toMatchObject([{ position: blocked, result: 'draw' }]);
+    // it stays
+    const again = await bektra(['ending', blocked, '--prove'], '', env);
+    expect(again.err).toBe('');
+    expect(again.out).toMatch(/^draw\n/);
+    for (const beyond of [
+      'rnbqkbnr/pppppppp/8/8/8/8/PPPPPPPP/RNBQKBNR w KQkq - 0 1',
+      '4k3/8/8/8/8/8/8/4K2R w K - 0 1',
+    ]) {
+      const refused = await bektra(['ending', beyond, '--prove'], '', env);
+      expect(refused.code).toBe(1);
+      expect(refused.err).toContain('Out of reach');
+    }
+  });
+
   it('says what it can’t answer', async () => {
     const shogi = await bektra(['ending', 'startpos'], '', env);
     expect(shogi.code).not.toBe(null);
@@ -154,6 +174,48 @@ describe('ending', () => {
     expect((await bektra(['endings', 'build', '--pieces', '5'], '', env)).err).toContain(
       '--pieces',
     );
+  });
+});
+
+describe('mate', () => {
+  const GOLD = '3lkl3/9/4P4/9/9/9/9/9/4K4 b G 1';
+
+  it('finds the shortest mate of either game, and says what none means', async () => {
+    const back = '6k1/5ppp/8/8/8/8/8/R5K1 w - - 0 1';
+    const none = '4k4/9/9/9/9/9/9/9/4K4 b P 1';
+    const { code, out } = await bektra(['mate', '--json', '-'], [GOLD, back, none].join('\n'));
+    expect(code).toBe(0);
+    expect(jsonLines(out)).toEqual([
+      { mate: 1, proven: true, first: ['G*5b'], line: ['G*5b'], nodes: expect.any(Number) },
+      { mate: 1, proven: true, first: ['a1a8'], line: ['a1a8'], nodes: expect.any(Number) },
+      { mate: null, proven: true, first: [], line: [], nodes: expect.any(Number) },
+    ]);
+    expect((await bektra(['mate', GOLD])).out).toBe('mate in 1 plies: G*5b\nbegins with: G*5b\n');
+    expect((await bektra(['mate', none])).out).toBe('no mate at all\n');
+    const quiet = '8/8/8/8/8/1k6/8/K6r b - - 0 1';
+    expect((await bektra(['mate', quiet.replace('/K6r b', '/K7 b')])).out).toBe(
+      'no mate within 7 plies\n',
+    );
+  });
+
+  it('stops where it is told to', async () => {
+    const problem = (await bektra(['compose', '5', '--seed', '3'])).out.trim();
+    expect(jsonLines((await bektra(['mate', problem, '--json'])).out)).toMatchObject([
+      { mate: 5, proven: true },
+    ]);
+    expect((await bektra(['mate', problem, '--plies', '3'])).out).toBe('no mate within 3 plies\n');
+    expect((await bektra(['mate', problem, '--nodes', '3'])).out).toMatch(
+      /^no mate found within \d+ positions\n$/,
+    );
+  });
+
+  it('says what it can’t take', async () => {
+    const even = await bektra(['mate', GOLD, '--plies', '4']);
+    expect(even).toMatchObject({ code: 2 });
+    expect(even.err).toContain('--plies 7');
+    expect((await bektra(['mate', '9/9 b'])).code).toBe(1);
+    for (const plies of ['4', '27', 'x'])
+      expect((await bektra(['compose', plies])).err).toContain('odd number up to 25');
   });
 });
 

@@ -11,6 +11,7 @@ const env = {
   BEKTRA_LOG: 'silent',
   BEKTRA_IMPORT_MB: '64',
   BEKTRA_WEB_PROCESSES: '2',
+  BEKTRA_ENDING_PIECES: '0',
 };
 delete (env as Record<string, unknown>).BEKTRA_DATABASE_URL;
 delete (env as Record<string, unknown>).BEKTRA_SECRET;

@@ -24,6 +24,7 @@ for (const path of [
   'src/engine/search',
   'src/engine/training',
   'src/engine/endings',
+  'src/engine/mates',
   'src/engine/weights',
   'messages',
 ])

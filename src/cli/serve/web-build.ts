@@ -35,9 +35,9 @@ async function digestOfSources(root: string): Promise<string> {
 /** Puts the compiled search where the pages fetch it. */
 export async function publishEngine(root: string): Promise<void> {
   await mkdir(join(root, 'public/engine'), { recursive: true });
-  for (const kind of GAME_KINDS)
-    for (const name of [`${kind}.wasm`, `${kind}.shared.wasm`])
-      await cp(join(root, `dist/engine/${name}`), join(root, `public/engine/${name}`));
+  const searches = GAME_KINDS.flatMap((kind) => [`${kind}.wasm`, `${kind}.shared.wasm`]);
+  for (const name of [...searches, 'shogi-mates.wasm'])
+    await cp(join(root, `dist/engine/${name}`), join(root, `public/engine/${name}`));
 }
 
 /** Builds the web app unless the last build was made of the same sources. */

@@ -1,7 +1,7 @@
 import type { Ruleset } from '../game/ruleset';
 import type { Score } from '../game/score';
 import { chanceOf, lossOf } from '../review/chance';
-import type { EvaluatedLine, PositionEvaluation } from '../review/evaluation';
+import { EXACT_DEPTH, type EvaluatedLine, type PositionEvaluation } from '../review/evaluation';
 import { takesBack } from '../review/review';
 import type { Seen } from '../review/seen';
 import { keepsAlone, THRESHOLDS } from '../review/verdict';
@@ -26,9 +26,13 @@ const CHANGED = 3;
 interface Worth {
   line: EvaluatedLine;
   depth: number;
-  /** The look that says so; the rules stand above all looks. */
+  /** The look that says so; the rules, and what is known exactly, stand above all looks. */
   look: number;
 }
+
+/** How deep a position is known by what comes after it: where that is exact, its other moves are known by its own search alone. */
+const depthBefore = (after: number, own: number): number =>
+  after === EXACT_DEPTH ? own : after + 1;
 
 /** What looks of growing effort have found at the positions of a game, and what that says of its moves. */
 export class GameLooks {
@@ -145,15 +149,17 @@ export class GameLooks {
       }
       const playedLine = played === null || !after ? null : before(played, after.line);
       const isBest = best.moves[0] === played;
+      const isExact = own.depth === EXACT_DEPTH;
       const takes: boolean =
+        !isExact &&
         playedLine !== null &&
         (isBest
           ? after!.look > index
           : after!.look >= index &&
             this.chance(playedLine.score, ply) > this.chance(best.score, ply));
       const worth: Worth = takes
-        ? { line: playedLine!, depth: after!.depth + 1, look: after!.look }
-        : { line: best, depth: own.depth, look: index };
+        ? { line: playedLine!, depth: depthBefore(after!.depth, own.depth), look: after!.look }
+        : { line: best, depth: own.depth, look: isExact ? Infinity : index };
       const [compared, seen] = [this.compared[ply], this.seen[ply]];
       evaluations[ply] = {
         depth: worth.depth,

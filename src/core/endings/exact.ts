@@ -1,7 +1,7 @@
-import { KING, LETTERS, sideOf, typeOf } from '../chess/pieces';
+import { KING, LETTERS, PAWN, sideOf, typeOf } from '../chess/pieces';
 import type { ChessPosition } from '../chess/position';
 import { chess } from '../chess/ruleset';
-import type { Move } from '../game/move';
+import { fromOf, toOf, type Move } from '../game/move';
 import { placeOf, type Place } from './numbering';
 import type { Man, Piece } from './slice';
 
@@ -38,6 +38,13 @@ export function valueOf(position: ChessPosition, look: Look): number | null {
     const values = movesOf(position, look);
     return values && before(values[0]!.behind);
   }
+  const place = placeIn(position);
+  if (place === null) return null;
+  return place === 'kings alone' ? DRAWN : look(place);
+}
+
+/** Where a position is found, or would be; null where it has more men than slices are made of. */
+export function placeIn(position: ChessPosition): Place | 'kings alone' | null {
   const men: (Man & { square: number })[] = [];
   for (let square = 0; square < 64; square++) {
     const piece = position.board[square]!;
@@ -45,7 +52,7 @@ export function valueOf(position: ChessPosition, look: Look): number | null {
     if (men.length === MOST_MEN) return null;
     men.push({ side: sideOf(piece), piece: LETTERS[typeOf(piece)] as Piece, square });
   }
-  return men.length === 0 ? DRAWN : look(placeOf(position.kings, men, position.side));
+  return men.length === 0 ? 'kings alone' : placeOf(position.kings, men, position.side);
 }
 
 /** A move, and what the position behind it is worth to the other side. */
@@ -64,3 +71,23 @@ export function movesOf(position: ChessPosition, look: Look): ValuedMove[] | nul
   }
   return found.sort((one, other) => rank(before(other.behind)) - rank(before(one.behind)));
 }
+
+/** Half moves in a row without a capture or a pawn move after which a draw may be claimed (FIDE Laws of Chess 9.3). */
+const FIFTY_MOVES = 100;
+
+/** Whether along the fastest mate the fifty-move count runs out, from where it stands: a slower one may still be in time. */
+export function comesTooLate(position: ChessPosition, exact: Exact, look: Look): boolean {
+  if (exact.result === 'draw' || position.halfmoves + exact.plies <= FIFTY_MOVES) return false;
+  let now = position;
+  for (let plies = exact.plies; plies > 0; plies--) {
+    if (now.halfmoves >= FIFTY_MOVES) return true;
+    const [best] = movesOf(now, look) ?? [];
+    if (!best) return false;
+    if (isZeroing(now, best.move)) return false;
+    now = chess.play(now, best.move);
+  }
+  return false;
+}
+
+const isZeroing = ({ board }: ChessPosition, move: Move): boolean =>
+  board[toOf(move)] !== 0 || typeOf(board[fromOf(move)]!) === PAWN;

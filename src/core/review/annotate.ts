@@ -12,7 +12,7 @@ import {
 import type { Ruleset } from '../game/ruleset';
 import { rulesetOf } from '../rulesets';
 import { walk } from '../game/walk';
-import type { PositionEvaluation } from './evaluation';
+import { EXACT_DEPTH, type PositionEvaluation } from './evaluation';
 import { isRemarked, shownVerdict, USUAL_REMARKS, type Remarks } from './remarks';
 import type { Findings, MoveReview } from './review';
 import type { SweepFindings } from './findings';
@@ -63,7 +63,7 @@ export function annotationSteps(
         field: 'evaluation',
         value: {
           score: score.kind === 'cp' ? cpScore(score.cp) : score,
-          ...(next ? { depth: next.depth } : {}),
+          ...(next && next.depth !== EXACT_DEPTH ? { depth: next.depth } : {}),
         },
       });
     if (found) steps.push(...errorSteps(ruleset, record.tree, node, found, say, draw, remarks));

@@ -8,6 +8,9 @@ export interface EvaluatedLine {
   moves: readonly string[];
 }
 
+/** The depth of what is known exactly, from tables of endings: deeper than any search. */
+export const EXACT_DEPTH = 127;
+
 /** What searches found at one position. */
 export interface PositionEvaluation {
   depth: number;

@@ -1,4 +1,5 @@
 import type { Side } from '../game/ruleset';
+import { EXACT_DEPTH } from './evaluation';
 import type { Findings, MoveReview } from './review';
 import { summaryOf, type Trend } from './summary';
 import { FLAGS, type Flag } from './verdict';
@@ -28,7 +29,7 @@ export type SideFigures = Readonly<Record<SideFigure, number | null>>;
 export interface GameFigures {
   trend: Trend | null;
   turningPoints: number;
-  /** Mean depth in plies to which the moves were looked at; null where none was. */
+  /** Mean depth in plies to which the moves were looked at, but for those known exactly; null where none was. */
   depth: number | null;
   sides: readonly [SideFigures, SideFigures];
 }
@@ -71,11 +72,14 @@ export function figuresOf(findings: Findings): GameFigures {
       peak: chances.length > 0 ? Math.max(...chances) : null,
     };
   };
+  const searched = known.filter(({ depth }) => depth !== EXACT_DEPTH);
   return {
     trend: trend?.trend ?? null,
     turningPoints: known.filter(({ isTurningPoint }) => isTurningPoint).length,
     depth:
-      known.length > 0 ? known.reduce((sum, { depth }) => sum + depth, 0) / known.length : null,
+      searched.length > 0
+        ? searched.reduce((sum, { depth }) => sum + depth, 0) / searched.length
+        : null,
     sides: [of(0), of(1)],
   };
 }

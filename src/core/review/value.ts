@@ -1,9 +1,9 @@
 import type { Ruleset } from '../game/ruleset';
 import { cpScore, mateScore, type Score } from '../game/score';
-import type { PositionEvaluation } from './evaluation';
+import { EXACT_DEPTH, type PositionEvaluation } from './evaluation';
 
-/** Where a value comes from: the rules, which end the game, or a search to a depth. */
-export type Origin = { by: 'rules' } | { by: 'search'; depth: number };
+/** Where a value comes from: the rules, which end the game, tables of endings, or a search to a depth. */
+export type Origin = { by: 'rules' } | { by: 'tables' } | { by: 'search'; depth: number };
 
 export interface Value {
   /** From the view of side 0. */
@@ -24,7 +24,10 @@ export function valueOf<P>(
   const final = finalScore(ruleset, position, history);
   if (final !== null) return { score: final, origin: { by: 'rules' } };
   const [best] = evaluation?.lines ?? [];
-  return best ? { score: best.score, origin: { by: 'search', depth: evaluation!.depth } } : null;
+  if (!best) return null;
+  const { depth } = evaluation!;
+  const origin: Origin = depth === EXACT_DEPTH ? { by: 'tables' } : { by: 'search', depth };
+  return { score: best.score, origin };
 }
 
 /** The exact score of a position in which the game is over by the rules, or null. */

@@ -1,5 +1,4 @@
 import type { Feature } from '../game/features';
-import { NULL_MOVE } from '../game/move';
 import { otherSide, type Side } from '../game/ruleset';
 import { fileOf, rankFor, rankOf } from './board-geometry';
 import { castleOf } from './castles';
@@ -48,16 +47,6 @@ export function shogiFeatures(position: ShogiPosition): Feature[] {
       ),
     ),
     both('kingAdvance', (side) => (kings[side] < 0 ? 0 : 9 - rankFor(kings[side], side))),
-    both('entering', (side) => {
-      const view = position.side === side ? position : passed(position);
-      return countDeclaration(view).points;
-    }),
+    both('entering', (side) => countDeclaration(position, side).points),
   ];
-}
-
-/** The position as the other side sees it, to be counted and not to be played on. */
-function passed(position: ShogiPosition): ShogiPosition {
-  const next = position.clone();
-  next.make(NULL_MOVE);
-  return next;
 }

@@ -55,9 +55,7 @@ function status(position: ShogiPosition, history: readonly ShogiPosition[]): Sta
 }
 
 function declarations(position: ShogiPosition, start: ShogiPosition): Claim[] {
-  const giver = handicapOf(writeSfen(start)) !== null && start.side === 1 ? 1 : null;
-  const handicap = position.side === giver ? handicapPoints(start) : 0;
-  const count = countDeclaration(position, handicap);
+  const count = countDeclaration(position, position.side, creditOf(start, position.side));
   const claims: Claim[] = [];
   if (declares27(count, position.side))
     claims.push({ claim: 'declaration', rule: 27, result: 'win' });
@@ -65,6 +63,12 @@ function declarations(position: ShogiPosition, start: ShogiPosition): Claim[] {
   if (result !== 'none') claims.push({ claim: 'declaration', rule: 24, result });
   return claims;
 }
+
+/** Points credited to a side of a game, for a handicap that it gave. */
+export const creditOf = (start: ShogiPosition, side: Side): number =>
+  side === 1 && start.side === 1 && handicapOf(writeSfen(start)) !== null
+    ? handicapPoints(start)
+    : 0;
 
 function searchRoot(position: ShogiPosition, history: readonly ShogiPosition[]): SearchRoot {
   const line = [...history, position];

@@ -1,9 +1,19 @@
-import { closeSync, existsSync, openSync, readSync, renameSync, writeFileSync } from 'node:fs';
+import {
+  closeSync,
+  existsSync,
+  fstatSync,
+  openSync,
+  readSync,
+  renameSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs';
 import { join } from 'node:path';
 import { crc32, deflateRawSync, inflateRawSync } from 'node:zlib';
 import * as z from 'zod';
 import type { Place } from '@/core/endings/numbering';
 import { setOf } from '@/core/endings/sets';
+import type { Slice } from '@/core/endings/slice';
 
 /** A slice's values, by side to move; a byte a position. */
 export type SliceValues = readonly [Uint8Array, Uint8Array];
@@ -57,9 +67,11 @@ export function packSlice(key: string, values: SliceValues): PackedSlice {
   return { key, notes, bytes };
 }
 
-export const endingFile = (folder: string, set: string): string => join(folder, `${set}.ending`);
+/** @param name of a set, or of one slice */
+export const endingFile = (folder: string, name: string): string =>
+  join(folder, `${name.replaceAll(' ', '-')}.ending`);
 
-/** Writes a set's file; it is there whole, or not at all. Returns its size. */
+/** Writes the file of a set, or of one slice; it is there whole, or not at all. Returns its size. */
 export function writeEndingFile(
   folder: string,
   set: string,
@@ -89,7 +101,11 @@ interface LaidBlock {
 }
 
 /** A file that is not as it was written. */
-export class DamagedEnding extends Error {}
+export class DamagedEnding extends Error {
+  constructor(readonly path: string) {
+    super(`${path} is damaged`);
+  }
+}
 
 type Head = z.infer<typeof headSchema>;
 
@@ -132,6 +148,12 @@ class EndingFile {
     }
   }
 
+  /** Whether it is as long as its head says. */
+  isWhole(): boolean {
+    const last = [...this.slices.values()].at(-1)?.[1].at(-1);
+    return last !== undefined && fstatSync(this.file).size === last.at + last.bytes;
+  }
+
   /** @throws DamagedEnding */
   read({ at, bytes, crc }: LaidBlock): Uint8Array {
     const packed = Buffer.alloc(bytes);
@@ -150,7 +172,7 @@ const MOST_BLOCKS = 1024;
 
 /** The ending tables of a folder, read as they are asked for. */
 export class EndingFiles {
-  private readonly files = new Map<string, EndingFile | null>();
+  private readonly files = new Map<string, EndingFile>();
   private readonly blocks = new Map<string, Uint8Array>();
 
   constructor(private readonly folder: string) {}
@@ -159,20 +181,18 @@ export class EndingFiles {
   readonly look = ({ slice, number, toMove }: Place): number | null => {
     const block = Math.floor(number / BLOCK);
     const name = `${slice.key} ${toMove} ${block}`;
-    const known =
-      this.blocks.get(name) ?? this.readBlock(slice.key, setOf(slice), toMove, block, name);
+    const known = this.blocks.get(name) ?? this.readBlock(slice, toMove, block, name);
     return known === null ? null : known[number - block * BLOCK]!;
   };
 
-  private readBlock(
-    key: string,
-    set: string,
-    toMove: 0 | 1,
-    block: number,
-    name: string,
-  ): Uint8Array | null {
-    const file = this.open(set);
-    const laid = file?.slices.get(key)?.[toMove][block];
+  /** Whether the values of a slice are in a file. @throws DamagedEnding */
+  has(slice: Slice): boolean {
+    return this.fileOf(slice) !== null;
+  }
+
+  private readBlock(slice: Slice, toMove: 0 | 1, block: number, name: string): Uint8Array | null {
+    const file = this.fileOf(slice);
+    const laid = file?.slices.get(slice.key)?.[toMove][block];
     if (!file || !laid) return null;
     const values = file.read(laid);
     if (this.blocks.size >= MOST_BLOCKS) this.blocks.delete(this.blocks.keys().next().value!);
@@ -180,22 +200,36 @@ export class EndingFiles {
     return values;
   }
 
-  private open(set: string): EndingFile | null {
-    const known = this.files.get(set);
-    if (known !== undefined) return known;
-    const path = endingFile(this.folder, set);
-    const file = existsSync(path) ? new EndingFile(path) : null;
-    this.files.set(set, file);
+  /** That of its set, or its own. */
+  private fileOf(slice: Slice): EndingFile | null {
+    return this.open(setOf(slice)) ?? this.open(slice.key);
+  }
+
+  private open(name: string): EndingFile | null {
+    const known = this.files.get(name);
+    if (known) return known;
+    const path = endingFile(this.folder, name);
+    // one that is not there may come
+    if (!existsSync(path)) return null;
+    const file = new EndingFile(path);
+    this.files.set(name, file);
     return file;
   }
 
+  /** Takes a damaged file away, for it to be made anew. */
+  remove({ path }: DamagedEnding): void {
+    this.close();
+    this.blocks.clear();
+    rmSync(path, { force: true });
+  }
+
   close(): void {
-    for (const file of this.files.values()) file?.close();
+    for (const file of this.files.values()) file.close();
     this.files.clear();
   }
 }
 
-/** All values of a set's slices, by their keys; null where there is no file, or one that is damaged. */
+/** All values of the slices in the file of a set, or of one of them, by their keys; null where there is no file, or one that is damaged. */
 export function readEndingFile(folder: string, set: string): Map<string, SliceValues> | null {
   if (!existsSync(endingFile(folder, set))) return null;
   try {
@@ -214,5 +248,21 @@ export function readEndingFile(folder: string, set: string): Map<string, SliceVa
     }
   } catch {
     return null;
+  }
+}
+
+/** Whether a set's file is there and as long as it says; what is damaged inside is noticed when it is read. */
+export function isEndingThere(folder: string, set: string): boolean {
+  const path = endingFile(folder, set);
+  if (!existsSync(path)) return false;
+  try {
+    const file = new EndingFile(path);
+    try {
+      return file.isWhole();
+    } finally {
+      file.close();
+    }
+  } catch {
+    return false;
   }
 }

@@ -2,14 +2,33 @@ import { mkdtempSync, readFileSync, rmSync, truncateSync, writeFileSync } from '
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { exactAnswer, exactFirst } from '@/core/ask/exact';
+import type { Ask, Question } from '@/core/ask/question';
+import { sweepGame } from '@/core/ask/sweep-game';
+import type { ChessPosition } from '@/core/chess/position';
 import { chess } from '@/core/chess/ruleset';
+import type { Place } from '@/core/endings/numbering';
+import { shogi } from '@/core/shogi/ruleset';
+import { cpScore, mateScore } from '@/core/game/score';
+import { readGames } from '@/core/notation/formats';
+import { isRead } from '@/core/notation/reading';
+import { EXACT_DEPTH } from '@/core/review/evaluation';
+import { findingsFrom } from '@/core/review/findings';
+import { figuresOf } from '@/core/review/game-figures';
 import { PositionError } from '@/core/game/ruleset';
-import { movesOf, readValue, valueOf, type Look } from '@/core/endings/exact';
+import {
+  comesTooLate,
+  movesOf,
+  placeIn,
+  readValue,
+  valueOf,
+  type Look,
+} from '@/core/endings/exact';
 import { setsOf, slicesOf } from '@/core/endings/sets';
 import { place, waysOut, type Slice } from '@/core/endings/slice';
 import { readVectors } from '../../../tests/support/vectors';
 import { randomSource } from '../draw';
-import { buildEndings } from './ending-build';
+import { buildEndings, proveSlices, reachOf } from './ending-build';
 import { DamagedEnding, endingFile, EndingFiles, type SliceValues } from './ending-files';
 import { EndingSolver } from './ending-solver';
 
@@ -31,16 +50,16 @@ interface Vector {
   best?: string[];
 }
 
-describe('ending tables of three pieces', () => {
-  beforeAll(async () => {
-    const stop = new AbortController();
-    // stopped half-way, then made to the end
-    await expect(build(stop.signal, () => stop.abort(new Error('stopped')))).rejects.toThrow(
-      'stopped',
-    );
-    expect((await build()).sets).toBeGreaterThan(0);
-  });
+beforeAll(async () => {
+  const stop = new AbortController();
+  // stopped half-way, then made to the end
+  await expect(build(stop.signal, () => stop.abort(new Error('stopped')))).rejects.toThrow(
+    'stopped',
+  );
+  expect((await build()).sets).toBeGreaterThan(0);
+});
 
+describe('ending tables of three pieces', () => {
   it('know each published position, with its best moves', async () => {
     const tables = new EndingFiles(folder);
     const vectors = await readVectors<Vector>('endings.jsonl');
@@ -91,6 +110,199 @@ describe('ending tables of three pieces', () => {
     expect(valueOf(chess.start('8/8/8/4k3/8/8/8/4K2R w - - 0 1'), tables.look)).not.toBeNull();
     expect(valueOf(chess.start('8/8/8/4k3/8/8/8/4K3 w - - 0 1'), tables.look)).toBe(0);
     tables.close();
+  });
+
+  it('tell of mates that come after the hundredth half move without a capture or a pawn move', () => {
+    const tables = new EndingFiles(folder);
+    const isLate = (board: string, halfmoves: number): boolean => {
+      const position = chess.start(`${board} - - ${halfmoves} 90`);
+      return comesTooLate(position, readValue(valueOf(position, tables.look)!), tables.look);
+    };
+    for (const rook of ['8/8/8/4k3/8/8/8/4K2R w', '8/8/8/4k3/8/8/8/4K2R b']) {
+      const { plies } = readValue(valueOf(chess.start(`${rook} - - 0 1`), tables.look)!) as {
+        plies: number;
+      };
+      expect(isLate(rook, 100 - plies)).toBe(false);
+      expect(isLate(rook, 101 - plies)).toBe(true);
+    }
+    // a pawn that can move begins the count anew
+    expect(isLate('8/7P/8/8/8/k7/8/2K5 w', 99)).toBe(false);
+    expect(isLate('8/4k3/8/8/8/8/8/1K3R2 b', 99)).toBe(true);
+    // and a draw is one
+    expect(isLate('8/8/8/4k3/8/8/8/4KB2 w', 99)).toBe(false);
+    tables.close();
+  });
+});
+
+describe('one position', () => {
+  // two pawns that stand in each other's way, and may be won
+  const text = '8/8/4k3/4p3/4P3/4K3/8/8 w - - 0 1';
+  const position = chess.start(text);
+  const place = placeIn(position) as Place;
+  const running = {
+    folder,
+    threads: 2,
+    onProgress: () => undefined,
+    signal: new AbortController().signal,
+  };
+  const reach = () => reachOf([place.slice], folder, 2)!;
+  const worth = (): number | null => {
+    const tables = new EndingFiles(folder);
+    try {
+      return valueOf(position, tables.look);
+    } finally {
+      tables.close();
+    }
+  };
+  const path = endingFile(folder, place.slice.key);
+
+  it('is solved with no more than can be reached from it, which stays', async () => {
+    expect(worth()).toBeNull();
+    expect(reach().slices.map(({ key }) => key)).toEqual([place.slice.key]);
+    expect(reach().positions).toBe(2 * 4096);
+    await proveSlices(FILES, reach(), running);
+    expect(reach()).toMatchObject({ slices: [], positions: 0 });
+    // the kings keep each other out
+    expect(worth()).toBe(0);
+    const tables = new EndingFiles(folder);
+    // who first comes beside both pawns from behind wins
+    for (const [fen, result] of [
+      ['8/8/8/2K1p3/4P1k1/8/8/8 w - - 0 1', 'win'],
+      ['8/8/8/2K1p3/4P1k1/8/8/8 b - - 0 1', 'win'],
+    ] as const)
+      expect([fen, readValue(valueOf(chess.start(fen), tables.look)!).result]).toEqual([
+        fen,
+        result,
+      ]);
+    // each position is worth what its best move is
+    let checked = 0;
+    for (let white = 0; white < 64; white++)
+      for (let black = 0; black < 64; black += 5) {
+        const now = standing(white, black);
+        const moves = now && movesOf(now, tables.look);
+        if (!moves || moves.length === 0) continue;
+        const { behind } = moves[0]!;
+        expect(valueOf(now, tables.look)).toBe(behind === 0 ? 0 : behind + 1);
+        checked++;
+      }
+    expect(checked).toBeGreaterThan(500);
+    tables.close();
+  });
+
+  it('is solved anew where its file is damaged, and never wrong', async () => {
+    const bytes = readFileSync(path);
+    bytes[bytes.indexOf(10) + 3]! ^= 255;
+    writeFileSync(path, bytes);
+    expect(() => worth()).toThrow(DamagedEnding);
+    writeFileSync(path, 'nothing at all');
+    expect(reach().slices).toHaveLength(1);
+    await proveSlices(FILES, reach(), running);
+    expect(worth()).toBe(0);
+  });
+
+  it('is not begun where too much can be reached from it', () => {
+    const many = placeIn(chess.start('4k3/1ppp4/8/8/8/8/PPP5/4K3 w - - 0 1'));
+    expect(many).toBeNull();
+  });
+
+  /** The kings on squares beside the pawns; null where they can't stand so. */
+  function standing(white: number, black: number): ChessPosition | null {
+    const squares = Array.from({ length: 64 }, () => '1');
+    squares[28] = 'P';
+    squares[36] = 'p';
+    squares[white] = 'K';
+    squares[black] = 'k';
+    const rows = Array.from({ length: 8 }, (_, row) =>
+      squares.slice(8 * (7 - row), 8 * (8 - row)).join(''),
+    );
+    try {
+      return chess.start(`${rows.join('/')} w - - 0 1`);
+    } catch (error) {
+      if (error instanceof PositionError) return null;
+      throw error;
+    }
+  }
+});
+
+describe('what tables of endings know', () => {
+  const [reading] = [
+    ...readGames(
+      `[Result "1/2-1/2"]
+[SetUp "1"]
+[FEN "4k3/8/4K3/4P3/8/8/8/8 w - - 0 1"]
+
+1. Kf5 Kf7 2. e6+ Kf8 3. Kf6 Ke8 1/2-1/2
+`,
+      'pgn',
+    ),
+  ];
+  if (!reading || !isRead(reading)) throw new Error('no game');
+  const game = reading.record;
+  const tables = new EndingFiles(folder);
+  afterAll(() => tables.close());
+
+  it('stands above what an engine says, and is never searched', async () => {
+    const asked: Question[] = [];
+    // an engine that thinks White lost: only how far one would see is asked of it
+    const engine: Ask = async (question) => {
+      asked.push(question);
+      const position = chess.start(question.root.position);
+      const moves = chess.moves(position).map((move) => chess.code(move));
+      return {
+        depth: question.budget.depth ?? 8,
+        nodes: 1,
+        milliseconds: 1,
+        lines: [{ score: mateScore(2, 1), moves: [moves[0]!] }],
+      };
+    };
+    const evaluations = (
+      await sweepGame(game, { average: { nodes: 100_000 } })(
+        exactFirst(engine, tables.look),
+        () => undefined,
+      )
+    ).evaluations();
+    expect(asked.every(({ plain }) => plain === true)).toBe(true);
+    const { findings } = findingsFrom(game, evaluations);
+    // White lets a win go, then Black the draw; nothing else costs anything, however long the mate takes
+    const said = findings.moves.map(
+      (move) => move && [move.ply, Math.round(move.loss), move.verdict],
+    );
+    expect(said[0]).toEqual([1, 50, 'blunder']);
+    expect(said[3]).toEqual([4, 50, 'blunder']);
+    expect(said.map((one) => one![1])).toEqual([50, 0, 0, 50, 0, 0]);
+    expect(findings.moves[0]).toMatchObject({ isTurningPoint: true, isUnsettled: false });
+    expect(findings.course.map((value) => value!.origin.by)).toEqual(
+      findings.course.map(() => 'tables'),
+    );
+    expect(findings.course.map((value) => value!.chance)).toEqual([100, 50, 50, 50, 100, 100, 100]);
+    expect(figuresOf(findings).depth).toBe(null);
+    // what keeps the win is the better line
+    expect(['e6f6', 'e6d6']).toContain(findings.moves[0]!.betterLine[0]);
+  });
+
+  it('answers for the moves that are asked about, the best first, and for nothing else', () => {
+    const position = '4k3/8/4K3/4P3/8/8/8/8 w - - 0 1';
+    const root = chess.searchRoot(chess.start(position), []);
+    const question = { kind: 'chess' as const, root, budget: { nodes: 1 }, lines: 3, fresh: true };
+    const answer = exactAnswer(question, tables.look)!;
+    expect(answer.depth).toBe(EXACT_DEPTH);
+    expect(answer.lines).toHaveLength(3);
+    const [best, second, third] = answer.lines;
+    expect(best!.score).toMatchObject({ kind: 'mate', winner: 0 });
+    expect(second!.score).toMatchObject({ kind: 'mate', winner: 0 });
+    expect(third!.score).toEqual(cpScore(0));
+    expect(best!.moves).toHaveLength(6);
+    const only = exactAnswer({ ...question, only: ['e6f5'], lines: 1 }, tables.look)!;
+    expect(only.lines.map(({ moves }) => moves[0])).toEqual(['e6f5']);
+    expect(exactAnswer({ ...question, plain: true }, tables.look)).toBeNull();
+    const start = chess.searchRoot(chess.start(), []);
+    expect(exactAnswer({ ...question, root: start }, tables.look)).toBeNull();
+    expect(
+      exactAnswer(
+        { ...question, kind: 'shogi', root: shogi.searchRoot(shogi.start(), []) },
+        tables.look,
+      ),
+    ).toBeNull();
   });
 });
 

@@ -12,6 +12,8 @@ register([LineChart, BarChart, ScatterChart, GridComponent, TooltipComponent, Ca
 export interface CoursePoint {
   /** Chance of side 0, 0–100; null where not known. */
   chance: number | null;
+  /** The position is known exactly: the game is over, or tables of endings have it. */
+  isExact: boolean;
   /** Seconds spent on the move that led here; null where not known. */
   seconds: number | null;
   side: 0 | 1 | null;
@@ -155,6 +157,16 @@ function optionOf(points: readonly CoursePoint[], colours: Colours) {
           opacity: 1,
         },
         z: 2,
+      },
+      // what is known for certain is a broad line
+      {
+        type: 'line' as const,
+        data: points.map(({ chance, isExact }, ply) => [ply, isExact ? chance : null]),
+        symbol: 'none',
+        silent: true,
+        lineStyle: { color: colours.ink, width: 4.5 },
+        tooltip: { show: false },
+        z: 4,
       },
       {
         type: 'line' as const,

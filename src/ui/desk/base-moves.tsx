@@ -11,9 +11,10 @@ import { scoreText } from '../format';
 import { readLine } from '../move-text';
 import { useShogiNotation } from '../preferences';
 import { releaseAfterClick, rove } from '../roving';
-import { insertFrom, type BoardPlace } from './board-place';
-import { useDesk, useDeskStore, useMay } from './desk-store';
+import type { BoardPlace } from './board-place';
+import { useDesk, useMay } from './desk-store';
 import type { Preview } from './line-moves';
+import { useMoveHere } from './use-move-here';
 
 /** What a base says of what is on the board; null while it is being asked, or where it can't be. */
 export interface Asked {
@@ -147,7 +148,7 @@ function MoveRow({
 }) {
   const { move, games, score, rating, expected, years, trend } = one;
   const t = useTranslations('base');
-  const store = useDeskStore();
+  const { play, insert } = useMoveHere(place);
   const mayEdit = useMay('edit');
   const ruleset = useDesk(({ view }) => view.ruleset);
   const notation = useShogiNotation();
@@ -158,22 +159,6 @@ function MoveRow({
   const show = (): void =>
     read && onPreview({ position: read.position, move: read.move, text: read.text });
   const hide = (): void => onPreview(null);
-  const play = (): void => {
-    onPreview(null);
-    const { view, follow, goTo } = store.getState();
-    const known =
-      place.way.length > 0
-        ? undefined
-        : view
-            .node(place.node)
-            .children.find((child) => ruleset.code(view.node(child).move) === move);
-    if (known !== undefined) goTo(known);
-    else follow(place.node, [...place.way, move!], place.way.length + 1);
-  };
-  const insert = (): void => {
-    const { view, edit } = store.getState();
-    edit({ ...insertFrom(view.record, place, [move!]), node: place.node });
-  };
   return (
     <tr
       className={[
@@ -195,7 +180,8 @@ function MoveRow({
             onBlur={hide}
             onClick={(event) => {
               releaseAfterClick(event);
-              play();
+              hide();
+              play(move!);
             }}
           >
             {read.text}
@@ -290,7 +276,7 @@ function MoveRow({
                 title={t('insert', { move: read?.text ?? move })}
                 onClick={(event) => {
                   releaseAfterClick(event);
-                  insert();
+                  insert([move]);
                 }}
               >
                 <PlusLg aria-hidden="true" />

@@ -4,6 +4,7 @@ export const CARDS = [
   'base',
   'preparation',
   'review',
+  'ending',
   'candidates',
   'studies',
   'calculation',

@@ -16,6 +16,7 @@ import { CalculationCard } from './calculation-card';
 import { CandidatesCard } from './candidates-card';
 import type { CardName } from './card-names';
 import { movedTo, useCardOrder } from './card-order';
+import { EndingCard } from './ending-card';
 import { GameCard } from './game-card';
 import { LinesCard } from './lines-card';
 import { PositionCard } from './position-card';
@@ -29,6 +30,7 @@ const CARD: Record<CardName, ComponentType> = {
   base: BaseCard,
   preparation: PreparationCard,
   review: ReviewCard,
+  ending: EndingCard,
   candidates: CandidatesCard,
   studies: StudiesCard,
   calculation: CalculationCard,
@@ -48,7 +50,8 @@ export function Cards() {
   }, []);
   useDeskShortcuts({
     card: (_, key) => {
-      const name = order[Number(key) - 1];
+      // the tenth by 0, as the keys lie
+      const name = order[(Number(key) + 9) % 10];
       const title = document.querySelector<HTMLElement>(`[data-card="${name}"] .card-title`);
       title?.click();
       title?.focus();

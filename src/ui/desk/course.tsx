@@ -47,6 +47,7 @@ function useRows(): Row[] {
     const phases = phasesAlong(ruleset, positions);
     return positions.map((_, ply) => {
       const chance = review?.course[ply]?.chance ?? null;
+      const isExact = review?.course[ply]?.origin.by === 'tables';
       const found = review?.moves[ply - 1];
       const move = moves[ply - 1];
       const { spent = null, left = null } = times[ply - 1] ?? {};
@@ -60,6 +61,7 @@ function useRows(): Row[] {
       return {
         name,
         chance,
+        isExact,
         spent,
         left,
         seconds: spent === null ? null : spent / 1000,
@@ -69,6 +71,7 @@ function useRows(): Row[] {
           ...(chance === null
             ? []
             : [t('chance', { side: sideName(0), chance: Math.round(chance) })]),
+          ...(isExact ? [t('exact')] : []),
           ...(found?.walksIntoMate ? [t('intoMate')] : []),
           ...(spent === null ? [] : [clockText(spent)]),
         ].join(' · '),

@@ -6,7 +6,7 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { PinAngle, PlusLg } from 'react-bootstrap-icons';
 import { chanceOf, lossOf, wholeLoss } from '@/core/review/chance';
-import type { PositionEvaluation } from '@/core/review/evaluation';
+import { EXACT_DEPTH, type PositionEvaluation } from '@/core/review/evaluation';
 import { keepers } from '@/core/review/settled';
 import type { AnswerLine } from '@/core/ask/question';
 import { clockText, scoreText } from '../format';
@@ -123,7 +123,11 @@ export function LinesCard() {
       bodyRef={card}
       headline={
         lines[0] ? (
-          <LinesHeadline line={lines[0]} place={place} isOnly={keepers(comparedChances) === 1} />
+          <LinesHeadline
+            line={lines[0]}
+            place={place}
+            isOnly={comparedChances.length > 1 && keepers(comparedChances) === 1}
+          />
         ) : (
           t(failed ? 'headlineFailed' : thinking ? 'starting' : 'headlineNone')
         )
@@ -170,7 +174,9 @@ export function LinesCard() {
                   time: clockText(Math.floor(live.info.milliseconds / 1000) * 1000),
                 })
               : stored
-                ? t('stored', { depth: stored.depth })
+                ? stored.depth === EXACT_DEPTH
+                  ? t('exact')
+                  : t('stored', { depth: stored.depth })
                 : null}
             {` · ${t('view', { side: sideName(side) })}`}
             {isHeld && thinking && ` · ${t('held')}`}

@@ -46,7 +46,7 @@ export const SHORTCUTS = {
     threat: { shown: 'X', keys: ['x'] },
     doubt: { shown: 'I', keys: ['i'] },
     sweep: { shown: 'S', keys: ['s'] },
-    card: { shown: '1 … 9', keys: ['1', '2', '3', '4', '5', '6', '7', '8', '9'] },
+    card: { shown: '1 … 9, 0', keys: ['1', '2', '3', '4', '5', '6', '7', '8', '9', '0'] },
     help: { shown: 'H', keys: ['h'] },
   },
 } as const satisfies Record<string, Record<string, Shortcut>>;

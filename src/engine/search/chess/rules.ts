@@ -16,6 +16,8 @@ export const KING: i32 = 6;
 export const DECIDED: i32 = 1200;
 /** Whether a repetition by perpetual check loses. */
 export const PERPETUAL_LOSES: bool = false;
+/** Whether a side without a legal move loses also where it is not in check. */
+export const NO_MOVE_LOSES: bool = false;
 /** Depth from which a node is searched a ply less where the table knows no move: only what the large table would know. */
 export const UNGUIDED_FROM: i32 = 5;
 /** Depth from which a move that the others do not come near is looked at more deeply. */
@@ -511,6 +513,42 @@ export function generate(start: i32, wanted: i32): i32 {
     end = addTargets(from, rookAttacks(from, all) & targets, end);
   }
   return end;
+}
+
+/** The same: in chess all moves are of pieces on the board. */
+export function generateBoardMoves(start: i32, wanted: i32): i32 {
+  return generate(start, wanted);
+}
+
+/** Nothing is dropped in chess. */
+export function generateDropChecks(start: i32): i32 {
+  return start;
+}
+
+/** By what a position is known again: nothing is in hand in chess. */
+export function boardKey(): u64 {
+  return currentKey();
+}
+
+export function packedHand(owner: i32): u32 {
+  return 0;
+}
+
+export function handBefore(move: i32, after: u32): u32 {
+  return 0;
+}
+
+export function heldWhereNone(owner: i32, hand: u32): u32 {
+  return 0;
+}
+
+export function canBeMetBetween(): bool {
+  return false;
+}
+
+/** Asked only of drops. */
+export function isBehind(square: i32, other: i32): bool {
+  return false;
 }
 
 /**

@@ -1,6 +1,7 @@
 import { noteChange } from '../changes';
 import { addAtRoot, resetFeatures } from '../features';
 import { fillKeys } from '../keys';
+import { countIn, HAND_SHIFTS } from '../../mates/hand';
 import { dropOf, fromOf, GAME_PLIES, MOVE_LIST, promotionOf, QUIET, TACTICAL, toOf } from '../moves';
 
 /**
@@ -20,6 +21,8 @@ const RIM: i32 = 255;
 /** Beyond this a game is decided: what counts is the mate, and nothing is left out on the strength of an evaluation. */
 export const DECIDED: i32 = 1500;
 export const PERPETUAL_LOSES: bool = true;
+/** Whether a side without a legal move loses also where it is not in check. */
+export const NO_MOVE_LOSES: bool = true;
 /** Depth from which a node is searched a ply less where the table knows no move: from 5 on it cost games. */
 export const UNGUIDED_FROM: i32 = 7;
 /** Depth from which a move that the others do not come near is looked at more deeply: never, since it won nothing (docs/engine.md). */
@@ -664,6 +667,12 @@ export function isPointlessMove(move: i32): bool {
  * that change most), {@link QUIET} or both. In check, only moves that may answer it.
  */
 export function generate(start: i32, wanted: i32): i32 {
+  const end = generateBoardMoves(start, wanted);
+  return (wanted & QUIET) != 0 && checkersAt[top] <= 1 ? addDrops(end) : end;
+}
+
+/** The same without drops. */
+export function generateBoardMoves(start: i32, wanted: i32): i32 {
   if (suspectsAt[top << 1] == UNKNOWN) study();
   let end = start;
   const checkers = checkersAt[top];
@@ -678,7 +687,71 @@ export function generate(start: i32, wanted: i32): i32 {
       const free = from == king;
       end = addMoves(from, wanted, free ? ~0 : answersBelow, free ? ~0 : answersAbove, end);
     }
-  return (wanted & QUIET) != 0 ? addDrops(end) : end;
+  return end;
+}
+
+/** Writes the drops that give check and, in check, answer it. */
+export function generateDropChecks(start: i32): i32 {
+  if (suspectsAt[top << 1] == UNKNOWN) study();
+  const king = kings[1 - side];
+  if (king == 0 || checkersAt[top] > 1) return start;
+  findChecking(king, false);
+  const met = checkersAt[top] != 0;
+  let end = start;
+  for (let type = PAWN; type <= GOLD; type++) {
+    if (hands[(side << 3) | type] == 0) continue;
+    for (let word = 0; word < 2; word++) {
+      let targets = checking[(type << 1) | word] & dropSquares(type, word);
+      if (met) targets &= answersAt[(top << 1) | word];
+      end = addInWord(type << 14, targets, word, end);
+    }
+  }
+  return end;
+}
+
+/** By what a board is known again, whatever is in hand. */
+export function boardKey(): u64 {
+  let key = keys[top];
+  for (let index = PAWN; index <= GOLD; index++)
+    key ^= HAND_KEYS[index * 20 + hands[index]] ^ HAND_KEYS[(8 | index) * 20 + hands[8 | index]];
+  return key;
+}
+
+/** What a side holds, as mates/hand.ts packs it. */
+export function packedHand(owner: i32): u32 {
+  let hand: u32 = 0;
+  for (let type = PAWN; type <= GOLD; type++) hand |= <u32>hands[(owner << 3) | type] << HAND_SHIFTS[type];
+  return hand;
+}
+
+/** What must be held before a move for a hand to be held after it. */
+export function handBefore(move: i32, after: u32): u32 {
+  const dropped = dropOf(move);
+  if (dropped != 0) return after + (1 << HAND_SHIFTS[dropped]);
+  const captured = <i32>board[toOf(move)];
+  if (captured == 0 || (captured & 15) == KING) return after;
+  const type = handType(captured);
+  return countIn(after, type) == 0 ? after : after - (1 << HAND_SHIFTS[type]);
+}
+
+/** Of a hand, the types of which a side holds none. */
+export function heldWhereNone(owner: i32, hand: u32): u32 {
+  let held: u32 = 0;
+  for (let type = PAWN; type <= GOLD; type++)
+    if (hands[(owner << 3) | type] == 0) held |= countIn(hand, type) << HAND_SHIFTS[type];
+  return held;
+}
+
+/** Whether a check might be met by a piece put between. */
+export function canBeMetBetween(): bool {
+  if (suspectsAt[top << 1] == UNKNOWN) study();
+  return checkersAt[top] == 1 && popcnt(answersAt[top << 1]) + popcnt(answersAt[(top << 1) | 1]) > 1;
+}
+
+/** Whether a square stands behind another, as seen from the king of the side not to move. */
+export function isBehind(square: i32, other: i32): bool {
+  const direction = DIRECTION[(kings[1 - side] << 7) | other];
+  return direction != 8 && direction == DIRECTION[(other << 7) | square];
 }
 
 /** Writes the moves of a piece to squares of a set given by its two words. */

@@ -1,0 +1,138 @@
+import { expect, test, type Page } from '@playwright/test';
+import { sweep, takeIn, watchForErrors } from './support';
+
+// as a new visitor finds them: cards folded
+test.use({ storageState: { cookies: [], origins: [] } });
+test.beforeEach(async ({ context }) => {
+  await context.request.post('/api/account/demo');
+});
+
+/** A pawn that wins only if its king goes first. */
+const PAWN = `[Event "Ending"]
+[White "Mirela Tanase"]
+[Black "Jonas Brandt"]
+[Result "1/2-1/2"]
+[SetUp "1"]
+[FEN "4k3/8/4K3/4P3/8/8/8/8 w - - 0 1"]
+
+1. Kf6 Kf8 2. e6 Ke8 3. e7 Kd7 4. Kf7 1/2-1/2
+`;
+
+const card = (page: Page) => page.getByRole('region', { name: 'Ending', exact: true });
+
+test('the exact result stands beside the board, with the moves that keep it', async ({ page }) => {
+  const errors = watchForErrors(page);
+  await takeIn(page, 'ending.pgn', PAWN);
+  // folded, it answers in one line
+  await expect(card(page)).toContainText(/won, mate in \d+ · \d+ of \d+ moves keep it/);
+  await card(page)
+    .getByRole('button', { name: /^Ending/ })
+    .click();
+  await expect(card(page)).toContainText(/Won · mate in \d+/);
+  await expect(card(page)).toContainText(/Keep it \(2\), with the moves to the mate/);
+  await expect(card(page)).toContainText(/Drawn after \(2\)/);
+  // it follows the board
+  const before = await card(page).textContent();
+  await page.keyboard.press('ArrowRight');
+  await expect(card(page)).not.toHaveText(before!);
+  await expect(card(page)).toContainText(/Lost · mate in \d+/);
+  // one goes on against the exact answers
+  await card(page).getByRole('button', { name: 'Play the longest defence' }).click();
+  await expect(card(page)).toContainText(/Won · mate in \d+/);
+  await card(page).getByRole('button', { name: 'Play the best' }).click();
+  await expect(card(page)).toContainText(/Lost · mate in \d+/);
+  await page.keyboard.press('Home');
+  // and puts a move into the sheet
+  await card(page).getByRole('button', { name: 'Put Kd6 into the sheet' }).click();
+  await expect(page.getByRole('region', { name: 'Moves of the game' })).toContainText('Kd6');
+  expect(errors).toEqual([]);
+});
+
+/** White lets the win go at once, Black the draw; nothing else matters. */
+const LET_GO = `[Event "Ending"]
+[White "Mirela Tanase"]
+[Black "Jonas Brandt"]
+[Result "*"]
+[SetUp "1"]
+[FEN "4k3/8/4K3/4P3/8/8/8/8 w - - 0 1"]
+
+1. Kf5 Kf7 2. e6+ Kf8 3. Kf6 Ke8 *
+`;
+
+test('a sweep flags what changed the exact result, and the course shows where all is certain', async ({
+  page,
+}) => {
+  const errors = watchForErrors(page);
+  await takeIn(page, 'let-go.pgn', LET_GO);
+  await page
+    .getByRole('region', { name: 'Review', exact: true })
+    .getByRole('button', { name: /^Review/ })
+    .click();
+  await sweep(page);
+  const moves = page.getByRole('region', { name: 'Moves of the game' });
+  const flagged = moves.getByRole('button', { name: /\?/ });
+  await expect(flagged).toHaveCount(2);
+  await expect(flagged.first()).toContainText(/^Kf5.*\?\?/);
+  await expect(flagged.last()).toContainText(/^Kf8.*\?\?/);
+  await expect(page.getByRole('region', { name: 'Lines', exact: true })).toContainText('exact');
+  await page.getByRole('button', { name: 'As a table' }).click();
+  const table = page.getByRole('dialog').getByRole('row');
+  await expect(table.filter({ hasText: 'Kf5' })).toContainText('50');
+  await expect(table.filter({ hasText: 'Kf8' })).toContainText('100');
+  expect(errors).toEqual([]);
+});
+
+/** Black mates with the gold in hand, and does something else. */
+const MATE = `手合割：その他
+後手の持駒：歩
+  ９ ８ ７ ６ ５ ４ ３ ２ １
++---------------------------+
+| ・ ・ ・v香v玉v香 ・ ・ ・|一
+| ・ ・ ・ ・ ・ ・ ・ ・ ・|二
+| ・ ・ ・ ・ 歩 ・ ・ ・ ・|三
+| ・ ・ ・ ・ ・ ・ ・ ・ ・|四
+| ・ ・ ・ ・ ・ ・ ・ ・ ・|五
+| ・ ・ ・ ・ ・ ・ ・ ・ ・|六
+| ・ ・ ・ ・ ・ ・ ・ ・ ・|七
+| ・ ・ ・ ・ ・ ・ ・ ・ ・|八
+| ・ ・ ・ ・ 玉 ・ ・ ・ ・|九
++---------------------------+
+先手の持駒：金
+先手：Mirela Tanase
+後手：Aino Lehtisaari
+先手番
+   1 ５八玉(59)
+   2 ５二歩打
+`;
+
+const mates = (page: Page) => page.getByRole('region', { name: 'Mate and impasse', exact: true });
+
+test('in shogi mates are found, what threatens, the moves that hold, and the points of an impasse', async ({
+  page,
+}) => {
+  const errors = watchForErrors(page);
+  await takeIn(page, 'mate.kif', MATE);
+  const title = mates(page).getByRole('button', { name: /^Mate and impasse/ });
+  await expect(title).toContainText('mate in 1');
+  // it follows the board also while it is folded
+  await page.keyboard.press('ArrowRight');
+  await expect(title).toContainText(/threatened with mate in 1 · \d+ of \d+ moves hold/);
+  await page.keyboard.press('ArrowRight');
+  await expect(title).toContainText('no mate found');
+  await title.click();
+  await expect(mates(page)).toContainText('there is none at all');
+  await page.keyboard.press('Home');
+  await expect(mates(page)).toContainText('One move begins it:');
+  await expect(mates(page)).toContainText('(none is shorter)');
+  await expect(mates(page).getByRole('row', { name: /^Pieces in the camp/ })).toContainText(
+    '1 of 10',
+  );
+  await expect(mates(page).getByRole('row', { name: /^King/ })).toContainText('6 ranks to go');
+  // the mate on the board: it is over
+  await mates(page).getByRole('button', { name: 'G*5b', exact: true }).first().click();
+  await expect(mates(page)).toContainText('mated in 0');
+  await page.keyboard.press('Home');
+  await mates(page).getByRole('button', { name: 'Put the mate into the sheet' }).click();
+  await expect(page.getByRole('region', { name: 'Moves of the game' })).toContainText('G*5b');
+  expect(errors).toEqual([]);
+});
