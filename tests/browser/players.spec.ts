@@ -119,14 +119,21 @@ test('how accurately one plays, beside those of a base who are rated alike', asy
   await expect(page).toHaveURL(/games\/\d+/);
   await page.getByLabel(/How long at a position/).selectOption('average nodes 100000');
   await page.getByRole('button', { name: 'Go over this game' }).click();
-  // by then the card is gathered to its headline
+  // the card is gathered to its headline, which tells what has been found so far
   await expect(page.getByRole('button', { name: /^Review accuracy/ })).toBeVisible({
     timeout: 90_000,
   });
   await open(page, '/players');
   await page.getByRole('link', { name: 'Mirela Tanase' }).click();
+  await expect(page).toHaveURL(/players\/\d+/);
   const accuracy = page.getByRole('region', { name: 'Accuracy, Chess' });
-  await expect(accuracy.getByRole('row', { name: /^Mirela Tanase/ })).toBeVisible();
+  // which a player's page tells of sweeps that are complete
+  await expect(async () => {
+    await page.reload();
+    await expect(accuracy.getByRole('row', { name: /^Mirela Tanase/ })).toBeVisible({
+      timeout: 2000,
+    });
+  }).toPass({ timeout: 60_000 });
   await expect(accuracy).toContainText('No base of yours tells how accurately players rated 1400');
 
   const library = { name: 'Rated alike', kind: 'chess', source: { from: 'files' } };
