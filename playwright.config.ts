@@ -1,4 +1,5 @@
 import { defineConfig } from '@playwright/test';
+import { CHROMIUM } from './src/cli/chromium';
 import { DEMO_STATE, FOLDER } from './tests/browser/open-demo';
 
 const report = process.env.BEKTRA_TEST_REPORT;
@@ -18,7 +19,7 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     acceptDownloads: true,
     launchOptions: {
-      executablePath: '/usr/bin/chromium',
+      executablePath: CHROMIUM,
       args: [
         '--no-sandbox',
         '--disable-gpu',

@@ -1,13 +1,12 @@
 import { availableParallelism, totalmem } from 'node:os';
-import type { ChessPosition } from '@/core/chess/position';
+import { isCertain } from '@/contract/endings';
 import { chess } from '@/core/chess/ruleset';
-import { movesOf, placeIn, readValue, valueOf, type Exact } from '@/core/endings/exact';
+import { worthOf, worthOfMoves, type Result, type Worth } from '@/core/endings/exact';
 import { setOf } from '@/core/endings/sets';
-import { PositionError } from '@/core/game/ruleset';
-import { buildEndings, proveSlices, reachOf } from '@/engine/hosts/ending-build';
-import { kindOfPosition } from '@/core/rulesets';
+import { buildEndings } from '@/engine/hosts/ending-build';
 import { DamagedEnding, EndingFiles } from '@/engine/hosts/ending-files';
-import { endingsFolder } from '@/server/endings';
+import { planProof, proveAs, PROOF_POSITIONS } from '@/engine/hosts/ending-proof';
+import { chessPositionOf, endingsFolder } from '@/server/endings';
 import { eachPosition } from './each-position';
 import { ENDING_SOLVER } from './engine-files';
 import { CommandError, EXIT, usageError } from './exit';
@@ -46,68 +45,62 @@ export async function endings(action: string | undefined, pieces = MOST_PIECES):
   return EXIT.done;
 }
 
-/** Positions that a thread solves in a second, about: to say how long it is going to take. */
-const RATE = 2_000_000;
-/** Positions beyond which nothing is begun: some hours. */
-const MOST_POSITIONS = 2e10;
-
-/** `ending --prove`: solves what can be reached from a position, unless tables have it. */
+/** `ending --prove`: solves what can be reached from a position, or finds bounds, unless tables have it. */
 async function prove(text: string): Promise<void> {
-  const position = positionOf(text);
+  const position = chessPositionOf(text);
   const folder = endingsFolder();
   const tables = new EndingFiles(folder);
-  const isKnown = !position || valueOf(position, tables.look) !== null;
+  const isKnown = !position || isCertain(worthOf(position, tables));
   tables.close();
   if (isKnown) return;
-  const place = position.castling === 0 ? placeIn(position) : null;
-  if (place === null || place === 'kings alone')
-    throw new CommandError(
-      'Out of reach: up to six pieces can be proved, and nobody may still castle.',
-      EXIT.problems,
-    );
   const threads = availableParallelism();
-  const reach = reachOf([place.slice], folder, threads);
-  if (!reach || reach.positions > MOST_POSITIONS || reach.bytes > totalmem())
+  const plan = await planProof(position, folder, threads, totalmem());
+  if (!plan)
     throw new CommandError(
-      `Out of reach${reach ? `: ${(reach.positions / 1e9).toFixed(1)} billion positions, ${(reach.bytes / 1e9).toFixed(1)} GB of memory` : ''}. A later position, with fewer pieces or pawns, may be within reach.`,
+      'Out of reach: too much can be reached from it, or somebody may still castle. A later position, with fewer pieces or pawns, may be within reach.',
       EXIT.problems,
     );
-  const minutes = reach.positions / RATE / threads / 60;
+  const { how, reach, seconds } = plan;
+  const minutes = Math.ceil(seconds / 60);
   complain(
-    `${reach.slices.length} ${reach.slices.length === 1 ? 'slice' : 'slices'}, ${(reach.positions / 1e6).toFixed(0)} million positions: about ${minutes < 1 ? 'a minute' : `${Math.ceil(minutes)} minutes`}, ${(reach.bytes / 1e9).toFixed(1)} GB of memory at most. What is done stays when it is stopped.`,
+    `${reach.slices.length} ${reach.slices.length === 1 ? 'slice' : 'slices'}, ${(reach.positions / 1e6).toFixed(1)} million positions: about ${minutes === 1 ? 'a minute' : `${minutes} minutes`}, ${(reach.bytes / 1e9).toFixed(1)} GB of memory at most.${how === 'bounds' ? ' Then promotions are gone into, one after the other.' : ''} What is done stays when it is stopped.`,
   );
   const stop = new AbortController();
   process.once('SIGINT', () =>
     stop.abort(new CommandError('Stopped; run it again to go on.', EXIT.problems)),
   );
   let told = 0;
-  await proveSlices(ENDING_SOLVER, reach, {
+  await proveAs(plan, position, ENDING_SOLVER, {
     folder,
     threads,
     signal: stop.signal,
-    onProgress: (share, { key }) => {
+    budget: PROOF_POSITIONS,
+    onProgress: (share) => {
       const percent = Math.floor(100 * share);
       if (percent < told + 5) return;
       told = percent;
-      complain(`${percent} % (${key})`);
+      complain(`${percent} %`);
     },
   });
 }
 
-function positionOf(text: string): ChessPosition | null {
-  try {
-    return kindOfPosition(text) === 'chess' ? chess.start(text) : null;
-  } catch (error) {
-    if (error instanceof PositionError) return null;
-    throw error;
-  }
+interface Told {
+  result: Result | 'unknown';
+  bound?: string;
+  distance?: number;
 }
 
-/** What is said of a value: its result, and how far the mate is. */
-const toldOf = (exact: Exact): { result: Exact['result']; distance?: number } =>
-  exact.result === 'draw' ? { result: 'draw' } : { result: exact.result, distance: exact.plies };
+/** What is said of a position or a move: its result, how far the mate is, or what is known of it. */
+function toldOf({ least, most, plies, isAtMost }: Worth): Told {
+  if (least !== most)
+    return least === 'draw' || most === 'draw'
+      ? { result: 'unknown', bound: least === 'draw' ? 'at least draw' : 'at most draw' }
+      : { result: 'unknown' };
+  return { result: least, ...(plies === null || isAtMost ? {} : { distance: plies }) };
+}
 
-const OTHER = { win: 'loss', loss: 'win', draw: 'draw' } as const;
+const wordsOf = ({ result, bound, distance }: Told): string =>
+  bound ?? (distance === undefined ? result : `${result}, mate in ${distance} plies`);
 
 /** `ending`: what a position is worth with best play, and each of its moves. */
 export async function ending(
@@ -119,8 +112,8 @@ export async function ending(
   const asked = eachPosition(said, json, ({ text, ruleset }) => {
     const isChess = ruleset.kind === 'chess';
     const position = isChess ? chess.start(text) : null;
-    const value = position && valueOf(position, tables.look);
-    if (!position || value === null) {
+    const worth = position && toldOf(worthOf(position, tables));
+    if (!position || !worth || (worth.result === 'unknown' && !worth.bound)) {
       if (json) return print(JSON.stringify({ position: text, result: 'unknown', moves: [] }));
       return print(
         isChess
@@ -128,16 +121,13 @@ export async function ending(
           : 'unknown: there are ending tables for chess alone.',
       );
     }
-    const moves = (movesOf(position, tables.look) ?? []).map(({ move, behind }) => {
-      const { result, ...rest } = toldOf(readValue(behind));
-      return { move: chess.code(move), result: OTHER[result], ...rest };
-    });
-    const answer = { position: text, ...toldOf(readValue(value)), moves };
-    if (json) return print(JSON.stringify(answer));
-    const words = ({ result, distance }: { result: string; distance?: number }): string =>
-      distance === undefined ? result : `${result}, mate in ${distance} plies`;
-    print(words(answer));
-    for (const one of moves) print(`${one.move}\t${words(one)}`);
+    const moves = worthOfMoves(position, tables).map((one) => ({
+      move: chess.code(one.move),
+      ...toldOf(one.worth),
+    }));
+    if (json) return print(JSON.stringify({ position: text, ...worth, moves }));
+    print(wordsOf(worth));
+    for (const one of moves) print(`${one.move}\t${wordsOf(one)}`);
   });
   return asked.catch(sayDamage);
 }

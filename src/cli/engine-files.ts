@@ -1,4 +1,4 @@
-import type { EndingSolverFiles } from '@/engine/hosts/ending-build';
+import type { EndingSolverFiles } from '@/engine/hosts/ending-work';
 import type { EngineFiles } from '@/engine/hosts/node';
 
 /** The checkout, as the front door found it. */

@@ -2,7 +2,7 @@ import { and, eq, gt, inArray, isNull, or, sql, type SQL } from 'drizzle-orm';
 import { allows, RIGHTS, type Right } from '@/contract/rights';
 import { database, planned } from './database';
 import { OWNER, type Owner } from './owner';
-import { asks, bases, collectionGames, games, grants, owners } from './schema';
+import { asks, bases, collectionGames, games, grants, owners, type JobPlan } from './schema';
 import { accountOf } from './sessions';
 
 /** Who sends a request: an account, where one is signed in, and whoever has been given links. */
@@ -88,15 +88,17 @@ export async function admit(asker: Asker, gameId: number): Promise<Admission | n
   return right === undefined ? null : { owner: game, gameId, right };
 }
 
-/** The same for the game that a study is about. */
-export async function admitToStudy(asker: Asker, studyId: number): Promise<Admission | null> {
-  const [study] = await database()
-    .select({ gameId: asks.gameId })
-    .from(asks)
-    .where(and(eq(asks.id, studyId), eq(asks.plan, 'study')));
-  const gameId = study?.gameId ?? null;
-  return gameId === null ? null : admit(asker, gameId);
-}
+/** The same for the game that something asked is about. */
+export const admitToAsk =
+  (plan: JobPlan) =>
+  async (asker: Asker, id: number): Promise<Admission | null> => {
+    const [ask] = await database()
+      .select({ gameId: asks.gameId })
+      .from(asks)
+      .where(and(eq(asks.id, id), eq(asks.plan, plan)));
+    const gameId = ask?.gameId ?? null;
+    return gameId === null ? null : admit(asker, gameId);
+  };
 
 /** What somebody may do with a base: whom it is given to may ask it, and no more. */
 export async function admitToBase(

@@ -1,4 +1,7 @@
 import { and, eq, inArray, sql } from 'drizzle-orm';
+import { pathTo } from '@/core/game/tree';
+import { walk } from '@/core/game/walk';
+import { rulesetOf } from '@/core/rulesets';
 import { database, type Transaction } from './database';
 import { announce } from './events';
 import { keepFigures } from './game-figures';
@@ -20,6 +23,43 @@ export async function addAsk(
   const [created] = await tx.insert(asks).values(ask).onConflictDoNothing().returning();
   if (created) await enqueue(tx, ask.plan, created.id, laneOf(created.id));
   return created ?? null;
+}
+
+/** The same where one owner may have so many open; null where there are as many already. */
+export async function addCountedAsk(
+  ask: typeof asks.$inferInsert & { plan: JobPlan },
+  most: number,
+  laneOf?: (id: number) => string | null,
+): Promise<AskRow | null> {
+  const { ownerId, plan } = ask;
+  const added = await database().transaction(async (tx) => {
+    // those who ask at once are counted one after the other
+    await tx.execute(
+      sql`select pg_advisory_xact_lock(hashtextextended(${`${plan} of ${ownerId}`}, 0))`,
+    );
+    const open = await tx.$count(
+      asks,
+      and(eq(asks.ownerId, ownerId), eq(asks.plan, plan), inArray(asks.state, OPEN_STATES)),
+    );
+    return open >= most ? null : addAsk(tx, ask, laneOf);
+  });
+  if (added) await announceAsk(added);
+  return added;
+}
+
+/** The moves to a position of a game that is asked about, in UCI or USI; null where they can't be played, or there are none after it. */
+export function movesTo(
+  { record: { tree } }: StoredGame,
+  node: number,
+  way: readonly string[],
+): string[] | null {
+  const ruleset = rulesetOf(tree.kind);
+  const moves = [...pathTo(tree, node).map(({ move }) => ruleset.code(move)), ...way];
+  const start = ruleset.start(tree.start);
+  const walked = walk(ruleset, start, moves);
+  const isPlayable =
+    walked.length === moves.length && ruleset.moves(walked.at(-1)?.after ?? start).length > 0;
+  return isPlayable ? moves : null;
 }
 
 /** Tells those who listen that there is something new about what was asked. */

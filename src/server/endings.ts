@@ -1,16 +1,20 @@
 import { join } from 'node:path';
-import { MOST_MEN, type EndingAnswer } from '@/contract/endings';
+import { isCertain, MOST_MEN, type EndingAnswer } from '@/contract/endings';
 import type { ChessPosition } from '@/core/chess/position';
 import { chess } from '@/core/chess/ruleset';
 import { PositionError } from '@/core/game/ruleset';
 import {
   comesTooLate,
   movesOf,
+  OPEN,
   readValue,
-  valueOf,
+  worthOf,
+  worthOfMoves,
   type Exact,
+  type KnownEndings,
   type Look,
 } from '@/core/endings/exact';
+import { kindOfPosition } from '@/core/rulesets';
 import { DamagedEnding, EndingFiles } from '@/engine/hosts/ending-files';
 import { logger } from './log';
 import { settings } from './settings';
@@ -22,66 +26,74 @@ export const endingsFolder = (): string => join(settings().data, 'endings');
 const store = globalThis as { bektraEndings?: EndingFiles };
 const tables = (): EndingFiles => (store.bektraEndings ??= new EndingFiles(endingsFolder()));
 
-/** The value of a place by the tables there are; one that is damaged is taken away, for the worker to make it anew. */
-export const lookUpEnding: Look = (place) => {
+/** What files say; one that is damaged is taken away, for the worker to make it anew. */
+function unlessDamaged<T>(ask: (files: EndingFiles) => T): T | null {
   try {
-    return tables().look(place);
+    return ask(tables());
   } catch (error) {
     if (!(error instanceof DamagedEnding)) throw error;
     logger('endings').warn({ err: error }, 'an ending table is made anew');
     tables().remove(error);
     return null;
   }
+}
+
+/** The value of a place by the tables there are. */
+export const lookUpEnding: Look = (place) => unlessDamaged((files) => files.look(place));
+
+/** The same for what proofs know in part. */
+const known: KnownEndings = {
+  look: lookUpEnding,
+  lookInTables: (place) => unlessDamaged((files) => files.lookInTables(place)),
+  bounds: (place) => unlessDamaged((files) => files.bounds(place)),
 };
 
-const told = (exact: Exact): { result: Exact['result']; plies: number | null } => ({
-  result: exact.result,
-  plies: exact.result === 'draw' ? null : exact.plies,
-});
-
-const OTHER = { win: 'loss', loss: 'win', draw: 'draw' } as const;
-
-/** What a position is worth, and its moves, as far as there are tables; null where it is none of chess. @param text FEN */
+/** What a position is worth, and its moves, as far as is known; null where it is none of chess. @param text FEN */
 export function endingAt(text: string): EndingAnswer | null {
-  const position = positionOf(text);
+  const position = chessPositionOf(text);
   if (!position) return null;
-  const nothing = { exact: null, comesTooLate: false, moves: [] };
-  const men = position.board.reduce((sum, piece) => sum + Number(piece !== 0), 0);
+  const nothing = { worth: null, comesTooLate: false, moves: [] };
+  const men = menOn(position);
   if (men > MOST_MEN) return { tables: 'none', ...nothing };
-  const look = lookUpEnding;
-  const value = valueOf(position, look);
-  const moves = value === null ? null : movesOf(position, look);
-  if (value === null || !moves) {
+  const worth = worthOf(position, known);
+  if (worth.least === OPEN.least && worth.most === OPEN.most) {
     const isComing = men <= settings().endingPieces && position.castling === 0;
     const isOutside = men > settings().endingPieces;
     return { tables: isComing ? 'coming' : isOutside ? 'none' : 'there', ...nothing };
   }
   return {
     tables: 'there',
-    exact: told(readValue(value)),
-    comesTooLate: comesTooLate(position, readValue(value), look),
-    moves: moves.map(({ move, behind }) => {
-      const { result, plies } = told(readValue(behind));
-      return {
-        move: chess.code(move),
-        result: OTHER[result],
-        plies,
-        replies: result === 'win' ? winningReplies(chess.play(position, move), look) : null,
-      };
-    }),
+    worth,
+    comesTooLate:
+      worth.plies !== null &&
+      !worth.isAtMost &&
+      comesTooLate(position, { result: worth.least, plies: worth.plies } as Exact, lookUpEnding),
+    moves: worthOfMoves(position, known).map(({ move, worth: after }) => ({
+      move: chess.code(move),
+      ...after,
+      replies:
+        after.most === 'loss' ? winningReplies(chess.play(position, move), lookUpEnding) : null,
+    })),
   };
 }
 
-function positionOf(text: string): ChessPosition | null {
+/** Whether it is certain what a position is worth. */
+export const isProved = (position: ChessPosition): boolean => isCertain(worthOf(position, known));
+
+const menOn = ({ board }: ChessPosition): number =>
+  board.reduce((sum, piece) => sum + Number(piece !== 0), 0);
+
+/** A chess position; null where the text is none. */
+export function chessPositionOf(text: string): ChessPosition | null {
   try {
-    return chess.start(text);
+    return kindOfPosition(text) === 'chess' ? chess.start(text) : null;
   } catch (error) {
     if (error instanceof PositionError) return null;
     throw error;
   }
 }
 
-/** How many moves of a position that is won still win. */
-const winningReplies = (position: ChessPosition, look: Look): number =>
-  (movesOf(position, look) ?? []).filter(({ behind }) => readValue(behind).result === 'loss')
-    .length;
+/** How many moves of a position that is won still win; null where that is not known of each. */
+const winningReplies = (position: ChessPosition, look: Look): number | null =>
+  movesOf(position, look)?.filter(({ behind }) => readValue(behind).result === 'loss').length ??
+  null;

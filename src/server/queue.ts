@@ -2,7 +2,7 @@ import { sql } from 'drizzle-orm';
 import type { Database, Transaction } from './database';
 
 /** A batch is no job: its sweeps are. */
-export const JOB_NAMES = ['import', 'sweep', 'study', 'base'] as const;
+export const JOB_NAMES = ['import', 'sweep', 'study', 'proof', 'base'] as const;
 export type JobName = (typeof JOB_NAMES)[number];
 
 /** A job that was begun so often and always ended with its worker is given up. */
@@ -12,7 +12,7 @@ const MOST_ATTEMPTS = 50;
 const BATCH_PRIORITY = 20;
 
 /** Lower numbers run first: people wait for an import, and sooner for one position than for a game. */
-const PRIORITY: Record<JobName, number> = { import: 0, base: 2, study: 5, sweep: 10 };
+const PRIORITY: Record<JobName, number> = { import: 0, base: 2, study: 5, proof: 6, sweep: 10 };
 
 /**
  * Queues a job; it appears to workers when the transaction commits.

@@ -426,8 +426,8 @@ export const evaluations = pgTable(
   ],
 );
 
-export const PLANS = ['sweep', 'study', 'batch'] as const;
-/** What is asked: to go over a game, to look at one position much deeper, or to go over many games, each a sweep of its own. */
+export const PLANS = ['sweep', 'study', 'proof', 'batch'] as const;
+/** What is asked: to go over a game, to look at one position much deeper, to prove what one is worth, or to go over many games, each a sweep of its own. */
 export type PlanName = (typeof PLANS)[number];
 /** Those that are jobs; a batch is made of them. */
 export type JobPlan = Exclude<PlanName, 'batch'>;
@@ -501,7 +501,7 @@ export const asks = pgTable(
       .where(sql`plan = 'batch' and state = 'running'`),
     check('asks_plan', sql`plan in ${oneOf(PLANS)}`),
     check('asks_state', sql`state in ${oneOf(ASK_STATES)}`),
-    check('asks_whole', sql`(plan = 'study') = (position is not null)`),
+    check('asks_whole', sql`(plan in ('study', 'proof')) = (position is not null)`),
     check('asks_many', sql`(plan = 'batch') = (game_id is null)`),
   ],
 );

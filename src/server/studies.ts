@@ -1,13 +1,10 @@
-import { and, desc, eq, inArray, sql } from 'drizzle-orm';
+import { and, desc, eq, sql } from 'drizzle-orm';
 import type { Study } from '@/contract/studies';
-import { pathTo } from '@/core/game/tree';
-import { walk } from '@/core/game/walk';
 import { settingsText, type SearchSettings } from '@/core/review/sweep-settings';
-import { rulesetOf } from '@/core/rulesets';
-import { addAsk, announceAsk, OPEN_STATES, removeAsk } from './asks';
+import { addCountedAsk, movesTo, removeAsk } from './asks';
 import { database } from './database';
 import { enginesFor } from './engines-file';
-import { findGame, type StoredGame } from './games';
+import { findGame } from './games';
 import type { Owner, OwnerRef } from './owner';
 import { asks, type AskedPosition } from './schema';
 
@@ -47,47 +44,26 @@ export async function startStudy(
 ): Promise<{ study: Study } | { refused: 'missing' | 'unfit' | 'engine' | 'tooMany' }> {
   const game = await findGame(owner, gameId);
   if (!game?.record.tree.nodes.has(node)) return { refused: 'missing' };
-  const { tree } = game.record;
-  const ruleset = rulesetOf(tree.kind);
-  const moves = [...pathTo(tree, node).map(({ move }) => ruleset.code(move)), ...way];
-  if (!isPlayable(game, moves)) return { refused: 'unfit' };
-  const external = enginesFor(by, tree.kind).find(({ name }) => name === engine);
+  const moves = movesTo(game, node, way);
+  if (!moves) return { refused: 'unfit' };
+  const external = enginesFor(by, game.record.tree.kind).find(({ name }) => name === engine);
   if (engine !== null && !external) return { refused: 'engine' };
-  const study = await database().transaction(async (tx) => {
-    // those who ask at once are counted one after the other
-    await tx.execute(
-      sql`select pg_advisory_xact_lock(hashtextextended(${`studies of ${owner.id}`}, 0))`,
-    );
-    const open = await tx.$count(
-      asks,
-      and(eq(asks.ownerId, owner.id), eq(asks.plan, 'study'), inArray(asks.state, OPEN_STATES)),
-    );
-    if (open >= MOST_OPEN) return null;
-    return addAsk(
-      tx,
-      {
-        ownerId: owner.id,
-        gameId,
-        plan: 'study',
-        position: { node, moves },
-        engine,
-        settings: settingsText(settings),
-        total: 1,
-      },
-      // so many lanes as may run at once
-      (id) => (external ? `engine ${external.name} ${id % external.atOnce}` : null),
-    );
-  });
+  const study = await addCountedAsk(
+    {
+      ownerId: owner.id,
+      gameId,
+      plan: 'study',
+      position: { node, moves },
+      engine,
+      settings: settingsText(settings),
+      total: 1,
+    },
+    MOST_OPEN,
+    // so many lanes as may run at once
+    (id) => (external ? `engine ${external.name} ${id % external.atOnce}` : null),
+  );
   if (!study) return { refused: 'tooMany' };
-  await announceAsk(study);
   return { study: (await findStudy(owner, study.id))! };
-}
-
-function isPlayable({ record: { tree } }: StoredGame, moves: readonly string[]): boolean {
-  const ruleset = rulesetOf(tree.kind);
-  const start = ruleset.start(tree.start);
-  const way = walk(ruleset, start, moves);
-  return way.length === moves.length && ruleset.moves(way.at(-1)?.after ?? start).length > 0;
 }
 
 const ofOwner = (owner: OwnerRef) => and(eq(asks.ownerId, owner.id), eq(asks.plan, 'study'));

@@ -25,14 +25,15 @@ import { engineTrials, sayEngineError } from './engine-trials';
 import { giveWay } from './give-way';
 import { runImport } from './import-job';
 import { Liveness } from './liveness';
+import { runProof } from './proof-job';
 import { runStudy } from './study-job';
 import { runSweep } from './sweep-job';
 import { takeWatched, type Seen } from './watch-folder';
 
 /** Jobs of each kind at a time, so that no kind waits for another; sweeps and studies share the engines. */
-const SLOTS: Record<JobName, number> = { sweep: 4, import: 2, study: 8, base: 1 };
+const SLOTS: Record<JobName, number> = { sweep: 4, import: 2, study: 8, proof: 1, base: 1 };
 /** How often in a row each may fail before it is given up. */
-const LAST_FAILURE = { sweep: 5, study: 2 };
+const LAST_FAILURE = { sweep: 5, study: 2, proof: 3 };
 
 /** A worker that stops waits so long for what its jobs are about to store. */
 const LONGEST_END_MS = 3000;
@@ -144,6 +145,7 @@ async function main(): Promise<void> {
       asked('sweep', (id, signal) => runSweep(id, engines, claims, versionOf, signal)),
     ),
     study: asked('study', (id, signal) => runStudy(id, engines, versionOf, signal)),
+    proof: asked('proof', runProof),
     import: task('import', runImport),
     base: task('base', fillBase),
   };

@@ -48,6 +48,86 @@ test('the exact result stands beside the board, with the moves that keep it', as
   expect(errors).toEqual([]);
 });
 
+const ending = (event: string, fen: string, moves: string): string => `[Event "${event}"]
+[White "Mirela Tanase"]
+[Black "Jonas Brandt"]
+[Result "*"]
+[SetUp "1"]
+[FEN "${fen}"]
+
+${moves} *
+`;
+
+/** Pawns that block each other: no table has it, and little can come of it. */
+const LOCKED = '8/8/4k3/4p3/4P3/4K3/8/8 w - - 0 1';
+/** Pawns that can run, which takes a while. */
+const RUNNING = '8/5p2/1p6/4k3/8/P3K3/6P1/8 w - - 0 1';
+
+/** Four rooks are too much, until they are exchanged. */
+const ROOKS = '3rk3/3r3p/8/8/8/8/3R3P/3RK3 w - - 0 1';
+
+const prove = (page: Page) => card(page).getByRole('button', { name: 'Prove this position' });
+
+test('a proof is asked for, runs to its end, and stays', async ({ page }) => {
+  const errors = watchForErrors(page);
+  await takeIn(page, 'locked.pgn', ending('Locked', LOCKED, '1. Kd3 Kd6'));
+  await expect(card(page)).toContainText('4 pieces: nothing is certain yet');
+  await card(page)
+    .getByRole('button', { name: /^Ending/ })
+    .click();
+  await expect(card(page)).toContainText('About 1 second, 0 million positions');
+  await prove(page).click();
+  await expect(card(page)).toContainText('Drawn');
+  await expect(card(page)).toContainText(/Keep it \(\d+\)/);
+  await expect(prove(page)).toHaveCount(0);
+  // what follows from it is known too
+  await page.keyboard.press('ArrowRight');
+  await expect(card(page)).toContainText('Drawn');
+  // as in other games
+  await takeIn(page, 'again.pgn', ending('Another', LOCKED, '1. Kf3'));
+  await expect(card(page)).toContainText('Drawn');
+  expect(errors).toEqual([]);
+});
+
+test('a proof that takes long says what it would take, how far it is, and can be stopped', async ({
+  page,
+}) => {
+  const errors = watchForErrors(page);
+  await takeIn(page, 'running.pgn', ending('Running', RUNNING, '1. Kf3 Kd4'));
+  await card(page)
+    .getByRole('button', { name: /^Ending/ })
+    .click();
+  await expect(card(page)).toContainText(/About \d+ seconds for [\d.]+ million positions/);
+  await prove(page).click();
+  await expect(card(page).getByRole('progressbar', { name: 'Proof' })).toBeVisible();
+  await expect(card(page)).toContainText(/\d+% of the work at most/);
+  // it is the server's work: the page may be left
+  await page.reload();
+  await expect(card(page).getByRole('progressbar', { name: 'Proof' })).toBeVisible();
+  await card(page).getByRole('button', { name: 'Stop' }).click();
+  await expect(prove(page)).toBeVisible();
+  // and nothing waits for it any more
+  await takeIn(page, 'locked.pgn', ending('Behind', LOCKED.replace('4K3', '3K4'), '1. Kc4'));
+  await expect(async () => {
+    if (await prove(page).isVisible()) await prove(page).click();
+    await expect(card(page)).toContainText('Drawn', { timeout: 5000 });
+  }).toPass({ timeout: 60_000 });
+  expect(errors).toEqual([]);
+});
+
+test('out of reach, a proof is said to be, and where in the game it is not', async ({ page }) => {
+  const errors = watchForErrors(page);
+  await takeIn(page, 'rooks.pgn', ending('Rooks', ROOKS, '1. Rxd7 Rxd7 2. Rxd7 Kxd7'));
+  await card(page)
+    .getByRole('button', { name: /^Ending/ })
+    .click();
+  await expect(card(page)).toContainText('A proof of this position is out of reach');
+  await expect(card(page)).toContainText('Within reach from here on: ');
+  await card(page).getByRole('button', { name: /xd7/ }).click();
+  await expect(card(page).getByRole('button', { name: 'Prove this position' })).toBeVisible();
+  expect(errors).toEqual([]);
+});
+
 /** White lets the win go at once, Black the draw; nothing else matters. */
 const LET_GO = `[Event "Ending"]
 [White "Mirela Tanase"]

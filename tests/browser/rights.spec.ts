@@ -12,6 +12,9 @@ const sweep = { nodes: 2000, lines: 1 };
 /** Nobody waits for its end. */
 const LONG = { nodes: 50_000_000, lines: 3 };
 const study = { node: 0, way: [], engine: null, lines: 1 };
+/** An ending, so that there is something to prove. */
+const ENDING = '4k3/8/8/8/8/4p3/3QP3/4K3 w - - 0 1';
+const proof = { node: 0, way: [] };
 
 /** What somebody must have to be let in: nothing, an account, a right on a game, or the thing itself. */
 type Need = 'nothing' | 'account' | 'read' | 'comment' | 'edit' | 'own' | 'mine';
@@ -20,6 +23,7 @@ type Need = 'nothing' | 'account' | 'read' | 'comment' | 'edit' | 'own' | 'mine'
 interface Things {
   game: number;
   study: number;
+  proof: number;
   import: number;
   batch: number;
   grant: number;
@@ -47,6 +51,12 @@ const newStudy = async (owner: APIRequestContext, things: Things): Promise<void>
   await owner.delete(`/api/studies/${things.study}`);
   const answer = await owner.post(`/api/games/${things.game}/studies`, { data: study });
   things.study = ((await answer.json()) as { id: number }).id;
+};
+const newProof = async (owner: APIRequestContext, things: Things): Promise<void> => {
+  await owner.delete(`/api/proofs/${things.proof}`);
+  const answer = await owner.post(`/api/games/${things.game}/proofs`, { data: proof });
+  expect(answer.status()).toBe(201);
+  things.proof = ((await answer.json()) as { id: number }).id;
 };
 const newSweep = async (owner: APIRequestContext, { game }: Things): Promise<void> => {
   // neither one that is under way and short, nor one whose answers are known: it would be over before it is called off
@@ -90,6 +100,10 @@ const DOORS: Record<string, Door> = {
   'GET api/endings': {
     needs: 'nothing',
     query: '?position=8/8/8/4k3/8/8/4P3/4K3%20w%20-%20-%200%201',
+  },
+  'GET api/endings/plan': {
+    needs: 'account',
+    query: `?position=${encodeURIComponent(ENDING)}`,
   },
   'POST api/account': { needs: 'nothing', body: { name: 'x', password: 'y' } },
   'POST api/account/session': { needs: 'nothing', body: { name: 'x' } },
@@ -154,6 +168,9 @@ const DOORS: Record<string, Door> = {
     of: 'game',
     body: { version: 999, steps: [{ type: 'remove', node: 1 }] },
   },
+  'GET api/games/[id]/proofs': { needs: 'read', of: 'game' },
+  'POST api/games/[id]/proofs': { needs: 'edit', of: 'game', body: proof },
+  'DELETE api/proofs/[id]': { needs: 'edit', of: 'proof', first: newProof },
   'GET api/games/[id]/studies': { needs: 'read', of: 'game' },
   'POST api/games/[id]/studies': { needs: 'edit', of: 'game', body: study },
   'POST api/games/[id]/sweep': { needs: 'edit', of: 'game', body: sweep },
@@ -162,7 +179,7 @@ const DOORS: Record<string, Door> = {
   'POST api/games/[id]/think': {
     needs: 'read',
     of: 'game',
-    body: { side: null, stop: 1, move: 'g2g4' },
+    body: { side: null, stop: 1, move: 'd2d8' },
   },
   'GET api/grants': { needs: 'account' },
   'POST api/grants': {
@@ -252,7 +269,12 @@ async function grantsOf(
 
 async function gameOf(owner: APIRequestContext): Promise<number> {
   const queued = await owner.post('/api/imports?name=a.pgn&copies=1', {
-    data: Buffer.from(pgn(`Rights ${Math.random()}`, '1. f3 e5 2. g4 Qh4# 0-1')),
+    data: Buffer.from(
+      pgn(`Rights ${Math.random()}`, '1. Qd8+ Kxd8 2. Kd1 Ke7 1/2-1/2').replace(
+        '[Result',
+        `[SetUp "1"]\n[FEN "${ENDING}"]\n[Result`,
+      ),
+    ),
   });
   const { id } = (await queued.json()) as { id: number };
   let games: number[] = [];
@@ -335,6 +357,7 @@ test('who may come through which door', async ({ baseURL: base }) => {
   const things: Things = {
     game,
     study: 0,
+    proof: 0,
     import: await importOf(owner),
     batch: ((await batch.json()) as { id: number }).id,
     grant: 0,

@@ -6,7 +6,7 @@ import { isPlainText } from '@/core/game/text';
 import {
   admit,
   admitToBase,
-  admitToStudy,
+  admitToAsk,
   askerOf,
   type Admission,
   type Asker,
@@ -153,7 +153,8 @@ export interface Asked<Query, Body> {
 /** What a path is about, and who may do what with it. */
 const ADMISSIONS = {
   games: admit,
-  studies: admitToStudy,
+  studies: admitToAsk('study'),
+  proofs: admitToAsk('proof'),
   bases: admitToBase,
   preparation: admit,
 };

@@ -1,3 +1,4 @@
+import { CHROMIUM } from '../chromium';
 import { chromium, type Browser, type BrowserContext } from '@playwright/test';
 import * as z from 'zod';
 import { settings } from '@/server/settings';
@@ -10,7 +11,7 @@ export async function besideServer(): Promise<{ server: string; browser: Browser
   if (!running)
     throw new CommandError('Start Bektra first (./bektra start), then run this bench beside it.');
   const browser = await chromium.launch({
-    executablePath: '/usr/bin/chromium',
+    executablePath: CHROMIUM,
     args: ['--no-sandbox', '--disable-gpu', '--no-first-run', '--disable-background-networking'],
   });
   return { server: running.url, browser };

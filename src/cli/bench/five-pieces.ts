@@ -15,7 +15,7 @@ export async function benchFivePieces(): Promise<void> {
   try {
     const threads = availableParallelism();
     const wanted = slicesOf(SET);
-    const reach = reachOf(wanted, folder, threads)!;
+    const reach = (await reachOf(wanted, folder, threads))!;
     let memory = 0;
     const watch = setInterval(() => (memory = Math.max(memory, process.memoryUsage.rss())), 100);
     const started = performance.now();

@@ -41,13 +41,15 @@ export interface Place {
 }
 
 /** Placings that were worked out, by what they are of; all are let go of where there are too many. */
-const placings = new Map<number, Placing>();
+const placings = new Map<string, Placing>();
 const MOST_PLACINGS = 50_000;
 
 function placingOf(men: readonly (Man & { square: number })[]): Placing {
-  let name = 0;
+  let name = '';
   for (const { side, piece, square } of men)
-    name = name * 640 + (side * 5 + PIECES.indexOf(piece)) * 64 + (piece === 'P' ? square : 0) + 1;
+    name += String.fromCharCode(
+      (side * 5 + PIECES.indexOf(piece)) * 64 + (piece === 'P' ? square : 0),
+    );
   const known = placings.get(name);
   if (known) return known;
   const placing = place(

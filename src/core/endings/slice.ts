@@ -35,10 +35,17 @@ const FLIPPED = 56;
 const MIRRORED = 7;
 
 const isPawn = ({ piece }: Man): boolean => piece === 'P';
-const text = (side: 0 | 1, men: readonly Man[]): string =>
-  `K${PIECES.flatMap((piece) => men.filter((man) => man.side === side && man.piece === piece).map(() => piece)).join('')}`;
-const worth = (side: 0 | 1, men: readonly Man[]): number =>
-  men.reduce((sum, man) => sum + (man.side === side ? WORTH[man.piece] : 0), 0);
+const sideText = (side: 0 | 1, men: readonly Man[]): string => {
+  let letters = 'K';
+  for (const piece of PIECES)
+    for (const man of men) if (man.side === side && man.piece === piece) letters += piece;
+  return letters;
+};
+const worth = (side: 0 | 1, men: readonly Man[]): number => {
+  let sum = 0;
+  for (const man of men) if (man.side === side) sum += WORTH[man.piece];
+  return sum;
+};
 
 const squareName = (square: number): string => `${'abcdefgh'[square & 7]}${(square >> 3) + 1}`;
 
@@ -52,36 +59,48 @@ const compared = (one: Man, other: Man): number =>
 /** The slice that some men belong to. */
 export function place(men: readonly Man[]): Placing {
   const [own, others] = [worth(0, men), worth(1, men)];
-  const [ownText, othersText] = [text(0, men), text(1, men)];
+  const [ownText, othersText] = [sideText(0, men), sideText(1, men)];
   const isEven = own === others && ownText === othersText;
   const isWeaker = own < others || (own === others && ownText > othersText);
   const hasPawns = men.some(isPawn);
   const flips = isEven && hasPawns ? [0, FLIPPED] : [isWeaker ? FLIPPED : 0];
   const mirrors = hasPawns ? [0, MIRRORED] : [0];
-  const placings = flips
-    .flatMap((flip) => mirrors.map((mirror) => flip | mirror))
-    .map((mixed) => placedBy(men, mixed))
-    .sort((one, other) => (one.order < other.order ? -1 : one.order > other.order ? 1 : 0));
-  return placings[0]!.placing;
+  let mixed = flips[0]!;
+  let order: string | null = null;
+  for (const flip of flips)
+    for (const mirror of mirrors) {
+      const other = pawnOrder(men, flip | mirror);
+      if (order !== null && other >= order) continue;
+      mixed = flip | mirror;
+      order = other;
+    }
+  return placedBy(men, mixed);
 }
 
-function placedBy(men: readonly Man[], mixed: number): { placing: Placing; order: string } {
-  const turned = men.map((man, from) => ({
+const sideBy = (side: 0 | 1, mixed: number): 0 | 1 =>
+  mixed & FLIPPED ? (side === 0 ? 1 : 0) : side;
+
+/** The squares of white's pawns, then of black's, in an order that can be compared. */
+function pawnOrder(men: readonly Man[], mixed: number): string {
+  const pawns: number[] = [];
+  for (const { side, square } of men)
+    if (square !== undefined) pawns.push(64 * sideBy(side, mixed) + (square ^ mixed));
+  pawns.sort((one, other) => one - other);
+  return String.fromCharCode(...pawns.map((pawn) => pawn & 63));
+}
+
+function placedBy(men: readonly Man[], mixed: number): Placing {
+  const turned = men.map(({ side, piece, square }, from) => ({
     from,
-    man: {
-      ...man,
-      side: (mixed & FLIPPED ? 1 - man.side : man.side) as 0 | 1,
-      ...(man.square === undefined ? {} : { square: man.square ^ mixed }),
-    },
+    man: (square === undefined
+      ? { side: sideBy(side, mixed), piece }
+      : { side: sideBy(side, mixed), piece, square: square ^ mixed }) as Man,
   }));
   turned.sort((one, other) => compared(one.man, other.man));
   const placed = turned.map(({ man }) => man);
-  const pawns = placed.filter(isPawn).map(({ square }) => square!);
-  const key = [text(0, placed) + text(1, placed), ...pawns.map(squareName)].join(' ');
-  return {
-    placing: { slice: { men: placed, key }, mixed, from: turned.map(({ from }) => from) },
-    order: String.fromCharCode(...pawns),
-  };
+  let key = sideText(0, placed) + sideText(1, placed);
+  for (const { square } of placed) if (square !== undefined) key += ` ${squareName(square)}`;
+  return { slice: { men: placed, key }, mixed, from: turned.map(({ from }) => from) };
 }
 
 export const freeCount = ({ men }: Slice): number => men.filter((man) => !isPawn(man)).length;
@@ -113,8 +132,19 @@ export interface Way {
   placing: Placing | null;
 }
 
-/** All ways out of a slice. Men are numbered with the kings before them. */
-export function waysOut({ men }: Slice): Way[] {
+/** What kind of move leaves a slice, and whose. */
+export type WayKind = Pick<Way, 'kind' | 'mover'>;
+
+/** Whether a pawn becomes something else by a move of a kind. */
+export const promotes = ({ kind }: WayKind): boolean =>
+  (kind >= BY_PROMOTION && kind < BY_PAWN_CAPTURE) ||
+  (kind >= BY_PROMOTING_CAPTURE && kind < BY_PASSING);
+
+/** Whether a move of a kind is a pawn's without a capture. */
+export const isPush = ({ kind }: WayKind): boolean => kind === BY_PUSH || kind === BY_LEAP;
+
+/** Ways out of a slice, of all kinds unless it is said which. Men are numbered with the kings before them. */
+export function waysOut({ men }: Slice, follows: (way: WayKind) => boolean = () => true): Way[] {
   const ways: Way[] = [];
   /** @param remaining the men that are left, with their numbers here */
   const add = (
@@ -123,6 +153,7 @@ export function waysOut({ men }: Slice): Way[] {
     other: number,
     remaining: readonly { man: Man; number: number }[],
   ): void => {
+    if (!follows({ kind, mover })) return;
     if (remaining.length === 0) return void ways.push({ kind, mover, other, placing: null });
     const { slice, mixed, from } = place(remaining.map(({ man }) => man));
     ways.push({

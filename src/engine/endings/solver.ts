@@ -20,7 +20,7 @@ import {
   straight,
 } from './boards';
 
-const MOST_MEN: i32 = 6;
+const MOST_MEN: i32 = 8;
 const NONE: u8 = 255;
 /** The count of moves of a position that can't be lost. */
 const SAFE: u8 = 255;
@@ -99,7 +99,10 @@ const MOST_CHILDREN: i32 = 256;
 const children = new StaticArray<u32>(MOST_CHILDREN * CHILD);
 let childCount: i32 = 0;
 
-/** By kind of move and the men in it: which child it leads to; -1 where none is known: what comes then is drawn. */
+/** Who is taken to win where a child's values are not there. */
+let assumed: i32 = 0;
+
+/** By kind of move and the men in it: which child it leads to; -1: to kings alone, which is drawn. */
 const BY_CAPTURE: i32 = 0;
 const BY_PUSH: i32 = 1;
 const BY_LEAP: i32 = 2;
@@ -119,10 +122,14 @@ export function reserve(bytes: u32): usize {
   return heap.alloc(bytes);
 }
 
-/** Begins a slice. @param values0 where its values go with white to move, `size` bytes; the others likewise */
+/**
+ * Begins a slice. @param winner who is taken to win in children without values
+ * @param values0 where its values go with white to move, `size` bytes; the others likewise
+ */
 export function begin(
   freeMen: i32,
   pawnMen: i32,
+  winner: i32,
   values0: usize,
   values1: usize,
   counts0: usize,
@@ -132,6 +139,7 @@ export function begin(
 ): u32 {
   free = freeMen;
   men = 2 + freeMen + pawnMen;
+  assumed = winner;
   isPaired = pawnMen == 0;
   size = <u32>(isPaired ? PAIRS : 4096) << (6 * free);
   values[0] = values0;
@@ -158,7 +166,8 @@ export function setMan(man: i32, piece: i32, side: i32, square: i32): void {
 }
 
 /**
- * A slice that moves lead to. @param mixed what squares are mixed with: 56 where its sides are the other way round, 7 where its files are
+ * A slice that moves lead to. @param values0 0 where its values are not known
+ * @param mixed what squares are mixed with: 56 where its sides are the other way round, 7 where its files are
  * @returns its number; its men are told by {@link setChildMan}
  */
 export function addChild(
@@ -192,6 +201,7 @@ export function setWay(kind: i32, mover: i32, other: i32, child: i32): void {
 function look(child: i32, toMove: i32): i32 {
   if (child < 0) return 0;
   const at = child * CHILD;
+  if (children[at] == 0) return toMove == assumed ? 2 : 1;
   const mixed = <i32>children[at + 2];
   const count = <i32>children[at + 3];
   const first = squares[children[at + 5]] ^ mixed;

@@ -3,17 +3,21 @@ import {
   existsSync,
   fstatSync,
   openSync,
+  readdirSync,
   readSync,
   renameSync,
   rmSync,
+  statSync,
   writeFileSync,
 } from 'node:fs';
 import { join } from 'node:path';
 import { crc32, deflateRawSync, inflateRawSync } from 'node:zlib';
 import * as z from 'zod';
+import { OPEN, readValue, type Bounds, type Result } from '@/core/endings/exact';
 import type { Place } from '@/core/endings/numbering';
 import { setOf } from '@/core/endings/sets';
 import type { Slice } from '@/core/endings/slice';
+import { valuesName, type Aim } from './ending-solver';
 
 /** A slice's values, by side to move; a byte a position. */
 export type SliceValues = readonly [Uint8Array, Uint8Array];
@@ -71,12 +75,26 @@ export function packSlice(key: string, values: SliceValues): PackedSlice {
 export const endingFile = (folder: string, name: string): string =>
   join(folder, `${name.replaceAll(' ', '-')}.ending`);
 
+const PROOF = '.proof';
+
+/** The file of a proof, which has what white and what black get at least in some slices. @param key of the slice it began with */
+export const proofFile = (folder: string, key: string): string =>
+  join(folder, `${key.replaceAll(' ', '-')}${PROOF}`);
+
 /** Writes the file of a set, or of one slice; it is there whole, or not at all. Returns its size. */
-export function writeEndingFile(
+export const writeEndingFile = (
   folder: string,
-  set: string,
+  name: string,
   slices: readonly PackedSlice[],
-): number {
+): number => writeSlices(endingFile(folder, name), name, slices);
+
+export const writeProofFile = (
+  folder: string,
+  key: string,
+  slices: readonly PackedSlice[],
+): number => writeSlices(proofFile(folder, key), key, slices);
+
+function writeSlices(path: string, set: string, slices: readonly PackedSlice[]): number {
   const head = {
     format: 'bektra-ending',
     version: 1,
@@ -87,9 +105,9 @@ export function writeEndingFile(
     Buffer.from(`${JSON.stringify(head)}\n`),
     ...slices.flatMap(({ bytes }) => bytes),
   ]);
-  const fresh = `${endingFile(folder, set)}.${process.pid}`;
+  const fresh = `${path}.${process.pid}`;
   writeFileSync(fresh, content);
-  renameSync(fresh, endingFile(folder, set));
+  renameSync(fresh, path);
   return content.length;
 }
 
@@ -154,6 +172,15 @@ class EndingFile {
     return last !== undefined && fstatSync(this.file).size === last.at + last.bytes;
   }
 
+  /** All values of a slice. @throws DamagedEnding */
+  all(key: string): SliceValues | null {
+    const blocks = this.slices.get(key);
+    if (!blocks) return null;
+    return blocks.map((some) =>
+      Buffer.concat(some.map((block) => this.read(block))),
+    ) as unknown as SliceValues;
+  }
+
   /** @throws DamagedEnding */
   read({ at, bytes, crc }: LaidBlock): Uint8Array {
     const packed = Buffer.alloc(bytes);
@@ -167,33 +194,87 @@ class EndingFile {
   }
 }
 
+const otherSide = (side: 0 | 1): 0 | 1 => (side === 0 ? 1 : 0);
+
 /** Unpacked blocks that are kept: 64 MB. */
 const MOST_BLOCKS = 1024;
 
-/** The ending tables of a folder, read as they are asked for. */
+/** The ending tables of a folder, and what was proved besides, read as they are asked for. */
 export class EndingFiles {
   private readonly files = new Map<string, EndingFile>();
   private readonly blocks = new Map<string, Uint8Array>();
+  /** By names of values, the file of a proof that has them. */
+  private proofs = new Map<string, EndingFile>();
+  /** When the folder was last changed, as far as proofs are known. */
+  private changed = 0;
 
   constructor(private readonly folder: string) {}
 
-  /** The value of a place; null where there is no table for it. @throws DamagedEnding */
-  readonly look = ({ slice, number, toMove }: Place): number | null => {
-    const block = Math.floor(number / BLOCK);
-    const name = `${slice.key} ${toMove} ${block}`;
-    const known = this.blocks.get(name) ?? this.readBlock(slice, toMove, block, name);
-    return known === null ? null : known[number - block * BLOCK]!;
+  /** The value of a place; null where neither a table nor a proof has it. Of a proof, a mate may come sooner. @throws DamagedEnding */
+  readonly look = (place: Place): number | null => {
+    const value = this.lookInTables(place);
+    if (value !== null) return value;
+    const own = this.lookInProof(place, place.toMove);
+    const others = this.lookInProof(place, otherSide(place.toMove));
+    if (own === null || others === null) return null;
+    const { result } = readValue(own);
+    if (result !== readValue(others).result) return null;
+    return result === 'loss' ? others : own;
   };
 
-  /** Whether the values of a slice are in a file. @throws DamagedEnding */
+  /** The value of a place by the tables alone. @throws DamagedEnding */
+  readonly lookInTables = (place: Place): number | null =>
+    this.lookIn(this.fileOf(place.slice), place, 'exact');
+
+  /** What is known of a place, for the side to move; null: nothing. @throws DamagedEnding */
+  readonly bounds = (place: Place): Bounds | null => {
+    const value = this.lookInTables(place);
+    if (value !== null) {
+      const { result } = readValue(value);
+      return { least: result, most: result };
+    }
+    const resultFor = (side: 0 | 1): Result | null => {
+      const found = this.lookInProof(place, side);
+      return found === null ? null : readValue(found).result;
+    };
+    const least = resultFor(place.toMove);
+    const most = resultFor(otherSide(place.toMove));
+    return least || most ? { least: least ?? OPEN.least, most: most ?? OPEN.most } : null;
+  };
+
+  /** Whether the values of a slice are in a file of a table. @throws DamagedEnding */
   has(slice: Slice): boolean {
     return this.fileOf(slice) !== null;
   }
 
-  private readBlock(slice: Slice, toMove: 0 | 1, block: number, name: string): Uint8Array | null {
-    const file = this.fileOf(slice);
-    const laid = file?.slices.get(slice.key)?.[toMove][block];
-    if (!file || !laid) return null;
+  /** All values of an aim; null where no file has them. @throws DamagedEnding */
+  all(slice: Slice, name: string): SliceValues | null {
+    return this.fileOf(slice)?.all(slice.key) ?? this.proofNamed(name)?.all(name) ?? null;
+  }
+
+  private lookInProof(place: Place, side: 0 | 1): number | null {
+    return this.lookIn(this.proofNamed(valuesName(place.slice.key, side)), place, side);
+  }
+
+  private lookIn(file: EndingFile | null, place: Place, aim: Aim): number | null {
+    if (!file) return null;
+    const { slice, number, toMove } = place;
+    const key = valuesName(slice.key, aim);
+    const block = Math.floor(number / BLOCK);
+    const name = `${key} ${toMove} ${block}`;
+    const known = this.blocks.get(name) ?? this.readBlock(file, key, toMove, block, name);
+    return known === null ? null : known[number - block * BLOCK]!;
+  }
+
+  private readBlock(
+    file: EndingFile,
+    key: string,
+    toMove: 0 | 1,
+    block: number,
+    name: string,
+  ): Uint8Array | null {
+    const laid = file.slices.get(key)?.[toMove][block];
+    if (!laid) return null;
     const values = file.read(laid);
     if (this.blocks.size >= MOST_BLOCKS) this.blocks.delete(this.blocks.keys().next().value!);
     this.blocks.set(name, values);
@@ -216,16 +297,38 @@ export class EndingFiles {
     return file;
   }
 
+  private proofNamed(name: string): EndingFile | null {
+    this.listProofs();
+    return this.proofs.get(name) ?? null;
+  }
+
+  /** Looks for proofs again where the folder has changed. */
+  private listProofs(): void {
+    const changed = statSync(this.folder, { throwIfNoEntry: false })?.mtimeMs ?? 0;
+    if (changed === this.changed) return;
+    this.changed = changed;
+    for (const file of new Set(this.proofs.values())) file.close();
+    this.proofs = new Map();
+    this.blocks.clear();
+    if (changed === 0) return;
+    for (const name of readdirSync(this.folder).filter((one) => one.endsWith(PROOF))) {
+      const file = new EndingFile(join(this.folder, name));
+      for (const key of file.slices.keys()) this.proofs.set(key, file);
+    }
+  }
+
   /** Takes a damaged file away, for it to be made anew. */
   remove({ path }: DamagedEnding): void {
     this.close();
-    this.blocks.clear();
     rmSync(path, { force: true });
   }
 
   close(): void {
-    for (const file of this.files.values()) file.close();
+    for (const file of new Set([...this.files.values(), ...this.proofs.values()])) file.close();
     this.files.clear();
+    this.proofs.clear();
+    this.blocks.clear();
+    this.changed = 0;
   }
 }
 
@@ -235,14 +338,7 @@ export function readEndingFile(folder: string, set: string): Map<string, SliceVa
   try {
     const file = new EndingFile(endingFile(folder, set));
     try {
-      return new Map(
-        [...file.slices].map(([key, blocks]) => [
-          key,
-          blocks.map((some) =>
-            Buffer.concat(some.map((block) => file.read(block))),
-          ) as unknown as SliceValues,
-        ]),
-      );
+      return new Map([...file.slices.keys()].map((key) => [key, file.all(key)!]));
     } finally {
       file.close();
     }

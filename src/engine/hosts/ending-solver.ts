@@ -9,6 +9,7 @@ interface Exports {
     ...numbers: [
       free: number,
       pawns: number,
+      winner: number,
       values0: number,
       values1: number,
       counts0: number,
@@ -30,6 +31,22 @@ const MOST_CODE = 254;
 /** The solver numbers a king 0, and a pawn last. */
 const pieceNumber = (piece: (typeof PIECES)[number]): number => PIECES.indexOf(piece) + 1;
 
+/**
+ * Whose result is meant: exactly, or what white (0) or black (1) gets at least, where what is not known is taken to be lost for them.
+ */
+export type Aim = 'exact' | 0 | 1;
+
+/** The same side after a move that turns the sides round, or not. */
+export const turnedAim = (aim: 0 | 1, mixed: number): 0 | 1 =>
+  (aim ^ (mixed & FLIPPED ? 1 : 0)) as 0 | 1;
+
+/** The name of a slice's values of an aim. @param mixed by a move that led to the slice, from where the aim was said */
+export const valuesName = (key: string, aim: Aim, mixed = 0): string =>
+  aim === 'exact' ? key : `${key} ${turnedAim(aim, mixed)}`;
+
+const FLIPPED = 56;
+const MOST_BESIDE = 6;
+
 /** Solves slices of endings, one after the other. */
 export class EndingSolver {
   private constructor(private readonly module: WebAssembly.Module) {}
@@ -40,10 +57,15 @@ export class EndingSolver {
 
   /**
    * All values of a slice.
-   * @param known values of the slices that its moves lead to, by their keys
-   * @throws Error where one is missing, or a win takes more than 253 plies
+   * @param known values of the slices that its moves lead to, by {@link valuesName}
+   * @throws Error where one is missing and all is to be exact, there are more than six men beside the kings, or a win takes more than 253 plies
    */
-  async solve(slice: Slice, known: ReadonlyMap<string, SliceValues>): Promise<SliceValues> {
+  async solve(
+    slice: Slice,
+    known: ReadonlyMap<string, SliceValues>,
+    aim: Aim = 'exact',
+  ): Promise<SliceValues> {
+    if (slice.men.length > MOST_BESIDE) throw new Error(`${slice.key}: too many men`);
     const instance = await WebAssembly.instantiate(this.module, {
       env: {
         abort: (): never => {
@@ -62,35 +84,36 @@ export class EndingSolver {
       number,
       number,
     ];
-    solver.begin(free, slice.men.length - free, ...places);
+    solver.begin(free, slice.men.length - free, aim === 'exact' ? 0 : 1 - aim, ...places);
     slice.men.forEach(({ piece, side, square }, at) =>
       solver.setMan(at + 2, pieceNumber(piece), side, square ?? 0),
     );
     const stored = new Map<string, [number, number]>();
-    const keep = (key: string): [number, number] => {
-      const before = stored.get(key);
+    const keep = (name: string): [number, number] => {
+      const before = stored.get(name);
       if (before) return before;
-      const values = known.get(key);
-      if (!values) throw new Error(`${slice.key}: ${key} is not known`);
-      const at = values.map((some) => {
+      const values = known.get(name);
+      if (!values && aim === 'exact') throw new Error(`${slice.key}: ${name} is not known`);
+      const at = (values ?? []).map((some) => {
         const to = solver.reserve(some.length);
         new Uint8Array(solver.memory.buffer).set(some, to);
         return to;
-      }) as [number, number];
-      stored.set(key, at);
-      return at;
+      });
+      const kept: [number, number] = [at[0] ?? 0, at[1] ?? 0];
+      stored.set(name, kept);
+      return kept;
     };
     const children = new Map<string, number>();
     for (const { kind, mover, other, placing } of waysOut(slice)) {
       if (!placing) continue;
-      const kings = placing.mixed & 56 ? [1, 0] : [0, 1];
+      const kings = placing.mixed & FLIPPED ? [1, 0] : [0, 1];
       const men = [...kings, ...placing.from.slice(0, freeCount(placing.slice))];
       const name = `${placing.slice.key} ${placing.mixed} ${men.join(' ')}`;
       let child = children.get(name);
       if (child === undefined) {
         const isPaired = placing.slice.men.every(({ piece }) => piece !== 'P');
         child = solver.addChild(
-          ...keep(placing.slice.key),
+          ...keep(valuesName(placing.slice.key, aim, placing.mixed)),
           placing.mixed,
           men.length - 2,
           isPaired,

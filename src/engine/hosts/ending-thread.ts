@@ -1,11 +1,12 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import type { Slice } from '@/core/endings/slice';
 import { packSlice, type PackedSlice, type SliceValues } from './ending-files';
-import { EndingSolver } from './ending-solver';
+import { EndingSolver, valuesName, type Aim } from './ending-solver';
 
 /** A slice to be solved, and the values of those that its moves lead to. */
 export interface SliceAsked {
   slice: Slice;
+  aim: Aim;
   known: ReadonlyMap<string, SliceValues>;
 }
 
@@ -16,11 +17,11 @@ export interface SliceTold {
 
 const port = parentPort!;
 const solver = EndingSolver.load(workerData as string);
-port.on('message', ({ slice, known }: SliceAsked) => {
+port.on('message', ({ slice, aim, known }: SliceAsked) => {
   void solver
-    .then((one) => one.solve(slice, known))
+    .then((one) => one.solve(slice, known, aim))
     .then((values) => {
-      const told: SliceTold = { values, packed: packSlice(slice.key, values) };
+      const told: SliceTold = { values, packed: packSlice(valuesName(slice.key, aim), values) };
       port.postMessage(told);
     });
 });

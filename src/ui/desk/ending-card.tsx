@@ -5,10 +5,12 @@ import { useQuery } from '@tanstack/react-query';
 import Button from 'react-bootstrap/Button';
 import {
   askEnding,
+  isCertain,
   MOST_MEN,
   TABLE_MEN,
   type EndingAnswer,
   type EndingMove,
+  type EndingWorth,
 } from '@/contract/endings';
 import { EXACT_DEPTH } from '@/core/review/evaluation';
 import { call } from '../call';
@@ -18,6 +20,7 @@ import { useCardPlace } from './card-place';
 import { DeskCard } from './desk-card';
 import { useReview } from './desk-review';
 import { useDesk } from './desk-store';
+import { EndingProof, menIn, useProof } from './ending-proof';
 import { useLinePreview, type Preview } from './line-moves';
 import { MateCard } from './mate-card';
 import { MoveHere } from './move-here';
@@ -25,9 +28,6 @@ import { useMoveHere } from './use-move-here';
 
 /** How soon it is asked again for tables that are being made. */
 const COMING_MS = 5000;
-
-/** Men on the board of a FEN, kings among them. */
-const menIn = (fen: string): number => fen.split(' ', 1)[0]!.replaceAll(/[^a-z]/gi, '').length;
 
 /** What is certain about what is on the board: in chess what few men are worth, in shogi mates and how near an impasse is. */
 export function EndingCard() {
@@ -51,7 +51,14 @@ function ChessEnding() {
     refetchInterval: ({ state }) => (state.data?.tables === 'coming' ? COMING_MS : false),
   });
   const answer = men <= MOST_MEN ? data : undefined;
-  const known = answer?.exact ? answer : null;
+  const worth = answer?.worth;
+  const proof = useProof(
+    position,
+    men <= MOST_MEN &&
+      answer !== undefined &&
+      answer.tables !== 'coming' &&
+      !(worth && isCertain(worth)),
+  );
   const absent =
     men > MOST_MEN || answer?.tables === 'none'
       ? 'outside'
@@ -66,15 +73,24 @@ function ChessEnding() {
       title={t('title')}
       className="ending-card"
       bodyRef={card}
-      headline={known ? <Headline answer={known} /> : t(absent, { men })}
+      headline={
+        proof.isUnderWay ? (
+          t('proof.underWay')
+        ) : answer && worth ? (
+          <Headline worth={worth} answer={answer} />
+        ) : (
+          t(absent, { men })
+        )
+      }
     >
-      {known ? (
-        <Known answer={known} onPreview={onPreview} />
+      {answer && worth ? (
+        <Known worth={worth} answer={answer} onPreview={onPreview} />
       ) : (
         <p className="soft m-0">
           {t(`${absent}Long`, { men, most: TABLE_MEN, more: men - TABLE_MEN })}
         </p>
       )}
+      <EndingProof proof={proof} />
       {preview}
     </DeskCard>
   );
@@ -83,24 +99,33 @@ function ChessEnding() {
 /** Moves until the mate, counted by who gives it. */
 const movesTo = (plies: number): number => Math.ceil(plies / 2);
 
-/** Those that leave the result as it is. */
-const keeping = ({ exact, moves }: EndingAnswer): EndingMove[] =>
-  moves.filter(({ result }) => result === exact!.result);
+/** What is said of a worth: its result, or on which side of a draw it lies. */
+const nameOf = ({ least, most }: EndingWorth) =>
+  least === most ? least : least === 'draw' ? 'atLeast' : most === 'draw' ? 'atMost' : 'open';
 
-function Headline({ answer }: { answer: EndingAnswer }) {
+/** Moves that surely leave the result as it is. */
+const keeping = ({ least }: EndingWorth, moves: readonly EndingMove[]): EndingMove[] =>
+  moves.filter((move) => isCertain(move) && move.least === least);
+
+function Headline({ worth, answer: { moves } }: { worth: EndingWorth; answer: EndingAnswer }) {
   const t = useTranslations('ending');
-  const { result, plies } = answer.exact!;
-  const said = t(`mate.${result}`, { moves: movesTo(plies ?? 0) });
-  const kept = keeping(answer).length;
-  if (answer.moves.length === 0) return said;
-  if (result === 'loss') return said;
-  return `${said} · ${kept === 1 ? t('onlyMove') : t('keep', { count: kept, of: answer.moves.length })}`;
+  const name = nameOf(worth);
+  if (name === 'atLeast' || name === 'atMost' || name === 'open') return t(`worth.${name}`);
+  const said =
+    worth.plies === null || worth.isAtMost
+      ? t(`headline.${name}`)
+      : t(`mate.${name}`, { moves: movesTo(worth.plies) });
+  const kept = keeping(worth, moves).length;
+  if (moves.length === 0 || name === 'loss' || !moves.every(isCertain)) return said;
+  return `${said} · ${kept === 1 ? t('onlyMove') : t('keep', { count: kept, of: moves.length })}`;
 }
 
 function Known({
-  answer,
+  worth,
+  answer: { moves, comesTooLate },
   onPreview,
 }: {
+  worth: EndingWorth;
   answer: EndingAnswer;
   onPreview(preview: Preview | null): void;
 }) {
@@ -113,17 +138,18 @@ function Known({
   const atNode = place.way.length === 0 && view.isMainLine(place.node);
   const evaluation = atNode ? evaluations[view.plyOf(place.node)] : undefined;
   const guess = evaluation?.depth === EXACT_DEPTH ? undefined : evaluation?.lines[0];
-  const { exact, moves } = answer;
-  const groups = (['win', 'draw', 'loss'] as const)
-    .map((result) => ({ result, of: moves.filter((move) => move.result === result) }))
+  const groups = (['win', 'atLeast', 'draw', 'open', 'atMost', 'loss'] as const)
+    .map((name) => ({ name, of: moves.filter((move) => nameOf(move) === name) }))
     .filter(({ of }) => of.length > 0);
+  const own = nameOf(worth);
   const [best] = moves;
+  const { plies } = worth;
   return (
     <>
       <p className="m-0">
-        <strong>{t(`result.${exact!.result}`)}</strong>
-        {exact!.plies !== null &&
-          ` · ${t('distance', { moves: movesTo(exact!.plies), plies: exact!.plies })}`}
+        <strong>{t(`worth.${own}`)}</strong>
+        {plies !== null &&
+          ` · ${t(worth.isAtMost ? 'distanceAtMost' : 'distance', { moves: movesTo(plies), plies })}`}
         {guess && (
           <span className="soft">
             {' '}
@@ -131,14 +157,14 @@ function Known({
           </span>
         )}
       </p>
-      {answer.comesTooLate && <p className="m-0">{t('tooLate')}</p>}
-      {groups.map(({ result, of }) => (
-        <div key={result} className="ending-moves" onKeyDown={rove}>
-          <span className={result === exact!.result ? '' : 'soft'}>
+      {comesTooLate && <p className="m-0">{t('tooLate')}</p>}
+      {groups.map(({ name, of }) => (
+        <div key={name} className="ending-moves" onKeyDown={rove}>
+          <span className={name === own ? '' : 'soft'}>
             {t(
-              result !== exact!.result
-                ? `becomes.${result}`
-                : result === 'draw'
+              name !== own || !isCertain(worth)
+                ? `becomes.${name}`
+                : name === 'draw'
                   ? 'keepsDraw'
                   : 'keeps',
               {
@@ -154,14 +180,20 @@ function Known({
               isStop={index === 0}
               onPreview={onPreview}
             >
-              {move.plies !== null && <span className="soft"> {movesTo(move.plies + 1)}</span>}
+              {move.plies !== null && (
+                <span className="soft">
+                  {' '}
+                  {move.isAtMost && '≤\u202f'}
+                  {movesTo(move.plies + 1)}
+                </span>
+              )}
             </MoveHere>
           ))}
         </div>
       ))}
-      {best && (
+      {best && isCertain(worth) && (
         <Button variant="plain" size="sm" onClick={() => play(best.move)}>
-          {t(exact!.result === 'loss' ? 'playLongest' : 'playBest')}
+          {t(own === 'loss' ? 'playLongest' : 'playBest')}
         </Button>
       )}
     </>

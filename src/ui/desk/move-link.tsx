@@ -11,8 +11,8 @@ export function MoveLink({ ply }: { ply: number }) {
   return id !== null && <NodeLink id={id} />;
 }
 
-/** A move; leads to the position before it. */
-export function NodeLink({ id }: { id: NodeId }) {
+/** A move; leads to the position before it, or behind it. */
+export function NodeLink({ id, isBehind = false }: { id: NodeId; isBehind?: boolean }) {
   const store = useDeskStore();
   const notation = useShogiNotation();
   const { view } = store.getState();
@@ -20,7 +20,11 @@ export function NodeLink({ id }: { id: NodeId }) {
   const before = view.positionOf(parent!);
   const text = moveText(view.ruleset, before, move, view.moveTo(parent!), notation);
   return (
-    <button type="button" className="move-link" onClick={() => store.getState().goTo(parent!)}>
+    <button
+      type="button"
+      className="move-link"
+      onClick={() => store.getState().goTo(isBehind ? id : parent!)}
+    >
       {numberText(view.ruleset, before)} {text}
     </button>
   );

@@ -1,0 +1,175 @@
+import { Worker } from 'node:worker_threads';
+import { sizeOf, waysOut, type Slice } from '@/core/endings/slice';
+import type { SliceValues } from './ending-files';
+import { valuesName, type Aim } from './ending-solver';
+import type { SliceAsked, SliceTold } from './ending-thread';
+
+/** Where the bundler and the compiler put what solves endings. */
+export interface EndingSolverFiles {
+  /** The compiled solver. */
+  module: string;
+  /** The bundled ending-thread.ts. */
+  thread: string;
+}
+
+/** A slice whose values are to be worked out. */
+export interface Task {
+  slice: Slice;
+  aim: Aim;
+}
+
+/** What is to be solved, where the values of other slices come from, and where what is solved goes. */
+export interface Work {
+  tasks: readonly Task[];
+  /** @param name as {@link valuesName} gives it. Null where they are not known: an aim that is not exact can do without. */
+  load(name: string, slice: Slice): SliceValues | null;
+  store(task: Task, told: SliceTold): void;
+  /** Told whenever a slice is solved. @param share of all positions, 0–1 */
+  onProgress?(share: number, slice: Slice): void;
+}
+
+/** Positions of both sides to move. */
+export const positionsOf = (slices: readonly Slice[]): number =>
+  slices.reduce((sum, slice) => sum + 2 * sizeOf(slice), 0);
+
+export const nameOf = ({ slice, aim }: Task): string => valuesName(slice.key, aim);
+
+/** Names of the values that a task's moves lead to, with their slices. */
+const needsOf = ({ slice, aim }: Task): Map<string, Slice> =>
+  new Map(
+    waysOut(slice).flatMap(({ placing }) =>
+      placing ? [[valuesName(placing.slice.key, aim, placing.mixed), placing.slice] as const] : [],
+    ),
+  );
+
+/** A task that waits for others, or for a thread. */
+interface Step {
+  task: Task;
+  needs: ReadonlyMap<string, Slice>;
+  waitsFor: number;
+  then: Step[];
+}
+
+/** Threads that solve slices, each after those that its moves lead to. */
+export class SolvingThreads {
+  private readonly threads: SolvingThread[];
+
+  constructor(
+    { module, thread }: EndingSolverFiles,
+    count: number,
+    private readonly signal: AbortSignal,
+  ) {
+    this.threads = Array.from({ length: count }, () => new SolvingThread(thread, module, signal));
+  }
+
+  /** Values are let go of when nothing needs them any more. */
+  async solveAll({ tasks, load, store, onProgress }: Work): Promise<void> {
+    const steps = new Map(
+      tasks.map((task): [string, Step] => [
+        nameOf(task),
+        { task, needs: needsOf(task), waitsFor: 0, then: [] },
+      ]),
+    );
+    const known = new Map<string, SliceValues | null>();
+    /** How many slices still need each. */
+    const uses = new Map<string, number>();
+    for (const step of steps.values())
+      for (const name of step.needs.keys()) {
+        uses.set(name, (uses.get(name) ?? 0) + 1);
+        const child = steps.get(name);
+        if (!child) continue;
+        step.waitsFor++;
+        child.then.push(step);
+      }
+    const valuesOf = (name: string, slice: Slice): SliceValues | null => {
+      const before = known.get(name);
+      if (before !== undefined) return before;
+      const loaded = load(name, slice);
+      const values = loaded && shared(loaded);
+      known.set(name, values);
+      return values;
+    };
+    const positions = positionsOf(tasks.map(({ slice }) => slice));
+    const ready = [...steps.values()].filter(({ waitsFor }) => waitsFor === 0);
+    let waiting = steps.size;
+    let solved = 0;
+    let isOver = false;
+    const keep = ({ task, needs, then }: Step, told: SliceTold): void => {
+      if (then.length > 0) known.set(nameOf(task), told.values);
+      for (const name of needs.keys()) {
+        const left = uses.get(name)! - 1;
+        uses.set(name, left);
+        if (left === 0) known.delete(name);
+      }
+      waiting--;
+      solved += positionsOf([task.slice]);
+      store(task, told);
+      for (const next of then) if (--next.waitsFor === 0) ready.push(next);
+      onProgress?.(solved / positions, task.slice);
+    };
+    let wake: (() => void)[] = [];
+    /** One thread's work: it takes what is ready, and waits where nothing is. */
+    const work = async (thread: SolvingThread): Promise<void> => {
+      try {
+        while (waiting > 0 && !isOver) {
+          this.signal.throwIfAborted();
+          const step = ready.shift();
+          if (!step) {
+            await new Promise<void>((next) => wake.push(next));
+            continue;
+          }
+          const there = new Map<string, SliceValues>();
+          for (const [name, slice] of step.needs) {
+            const values = valuesOf(name, slice);
+            if (values) there.set(name, values);
+          }
+          keep(step, await thread.solve({ ...step.task, known: there }));
+          for (const next of wake) next();
+          wake = [];
+        }
+      } finally {
+        // also where one failed: the others wait for nothing more
+        isOver = true;
+        for (const next of wake) next();
+      }
+    };
+    await Promise.all(this.threads.map(work));
+  }
+
+  async end(): Promise<void> {
+    await Promise.all(this.threads.map((thread) => thread.end()));
+  }
+}
+
+/** The same values where other threads see them. */
+const shared = (values: SliceValues): SliceValues =>
+  values.map((some) => {
+    if (some.buffer instanceof SharedArrayBuffer) return some;
+    const copy = new Uint8Array(new SharedArrayBuffer(some.length));
+    copy.set(some);
+    return copy;
+  }) as unknown as SliceValues;
+
+/** A thread that solves one slice at a time. */
+class SolvingThread {
+  private readonly worker: Worker;
+  private asked: { resolve(told: SliceTold): void; reject(reason: unknown): void } | null = null;
+
+  constructor(thread: string, module: string, signal: AbortSignal) {
+    this.worker = new Worker(thread, { workerData: module });
+    this.worker.on('message', (told: SliceTold) => this.asked?.resolve(told));
+    this.worker.on('error', (error) => this.asked?.reject(error));
+    signal.addEventListener('abort', () => this.asked?.reject(signal.reason));
+  }
+
+  solve(asked: SliceAsked): Promise<SliceTold> {
+    return new Promise((resolve, reject) => {
+      this.asked = { resolve, reject };
+      this.worker.postMessage(asked);
+    });
+  }
+
+  async end(): Promise<void> {
+    await this.worker.terminate();
+  }
+}

@@ -1,0 +1,117 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
+import { readGames } from '@/core/notation/formats';
+import { isRead } from '@/core/notation/reading';
+import { closeDatabase, database, migrateDatabase } from '@/server/database';
+import { endingAt } from '@/server/endings';
+import { insertGames } from '@/server/insert-games';
+import { demoOwner, type Owner } from '@/server/owner';
+import { prepareGame } from '@/server/prepared-game';
+import { listProofs, startProof, stopProof } from '@/server/proofs';
+import { useOwnDatabase } from '../support/database';
+
+const folder = mkdtempSync(join(tmpdir(), 'bektra-proofs-'));
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
+
+/** Pawns that block each other. */
+const LOCKED = '8/8/4k3/4p3/4P3/4K3/8/8 w - - 0 1';
+/** Pawns that can run: some seconds. */
+const RUNNING = '8/8/1p6/4k3/8/P3K3/P7/8 w - - 0 1';
+
+describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('proofs', { timeout: 240_000 }, () => {
+  let owner: Owner;
+  let workers: ChildProcess[] = [];
+  const startWorker = (): ChildProcess => {
+    const worker = spawn(process.execPath, ['dist/worker.mjs'], {
+      env: { ...process.env, BEKTRA_LOG: 'silent', BEKTRA_ENGINES: '1', BEKTRA_ENDING_PIECES: '3' },
+      stdio: 'ignore',
+    });
+    workers.push(worker);
+    return worker;
+  };
+  const killed = (worker: ChildProcess): Promise<void> =>
+    new Promise((done) => {
+      if (worker.exitCode !== null || worker.signalCode !== null) return done();
+      worker.once('exit', () => done());
+      worker.kill('SIGKILL');
+    });
+  const gameFrom = async (fen: string, moves = ''): Promise<number> => {
+    const text = `[SetUp "1"]\n[FEN "${fen}"]\n\n${moves} *\n`;
+    const [reading] = [...readGames(text, 'pgn')].filter(isRead);
+    const [inserted] = await database().transaction((tx) =>
+      insertGames(tx, owner, [prepareGame(reading!.record)], 'proofs', true),
+    );
+    return inserted!.id;
+  };
+  const stateOf = async (game: number) => (await listProofs(owner, game))[0]?.state;
+  const tablesAreThere = (): boolean =>
+    endingAt('8/8/8/4k3/8/8/4P3/4K3 w - - 0 1')?.worth?.least !== undefined;
+
+  beforeAll(async () => {
+    process.env.BEKTRA_DATA = folder;
+    process.env.BEKTRA_ENDING_PIECES = '3';
+    await useOwnDatabase('proofs_test');
+    await migrateDatabase();
+    owner = await demoOwner();
+  });
+  afterEach(async () => {
+    await Promise.all(workers.map(killed));
+    workers = [];
+  });
+  afterAll(closeDatabase);
+
+  it('are refused with what is wrong', async () => {
+    const locked = await gameFrom(LOCKED);
+    expect(await startProof(owner, locked + 1000, 0, [])).toEqual({ refused: 'missing' });
+    expect(await startProof(owner, locked, 99, [])).toEqual({ refused: 'missing' });
+    // a move that can't be played, and the start of a game
+    expect(await startProof(owner, locked, 0, ['e4e5'])).toEqual({ refused: 'unfit' });
+    const whole = await gameFrom('rnbqkbnr/pppppppp/8/8/8/8/PPPPPPPP/RNBQKBNR w KQkq - 0 1');
+    expect(await startProof(owner, whole, 0, [])).toEqual({ refused: 'unfit' });
+    for (let count = 0; count < 10; count++)
+      expect(await startProof(owner, locked, 0, [])).toHaveProperty('proof');
+    expect(await startProof(owner, locked, 0, [])).toEqual({ refused: 'tooMany' });
+    const waiting = await listProofs(owner, locked);
+    expect(waiting).toHaveLength(10);
+    const stranger = { id: owner.id + 1000 };
+    expect(await listProofs(stranger, locked)).toEqual([]);
+    expect(await stopProof(stranger, waiting[0]!.id)).toBe(false);
+    for (const { id } of waiting) expect(await stopProof(owner, id)).toBe(true);
+    expect(await listProofs(owner, locked)).toEqual([]);
+  });
+
+  it('run to their end, and are known from then on', async () => {
+    const game = await gameFrom(LOCKED, '1. Kd3');
+    expect(endingAt(LOCKED)).toMatchObject({ worth: null });
+    startWorker();
+    await expect.poll(tablesAreThere, { timeout: 60_000 }).toBe(true);
+    await startProof(owner, game, 0, []);
+    await expect.poll(() => stateOf(game), { timeout: 60_000 }).toBe('done');
+    expect(endingAt(LOCKED)).toMatchObject({
+      tables: 'there',
+      worth: { least: 'draw', most: 'draw' },
+    });
+    // asked again, it is over at once
+    expect(await startProof(owner, game, 0, ['e3d3'])).toHaveProperty('proof.state', 'queued');
+    await expect.poll(() => stateOf(game), { timeout: 60_000 }).toBe('done');
+  });
+
+  it('go on after their worker was killed, with what it had kept', async () => {
+    const game = await gameFrom(RUNNING);
+    const first = startWorker();
+    await startProof(owner, game, 0, []);
+    await expect.poll(() => stateOf(game), { timeout: 60_000 }).toBe('running');
+    await new Promise((next) => setTimeout(next, 1500));
+    await killed(first);
+    expect(await stateOf(game)).toBe('running');
+    startWorker();
+    await expect.poll(() => stateOf(game), { timeout: 200_000, interval: 500 }).toBe('done');
+    expect(endingAt(RUNNING)).toMatchObject({ worth: { least: 'draw', most: 'draw' } });
+    expect(
+      readdirSync(join(folder, 'endings')).filter((name) => /\.proof$/.test(name)),
+    ).toHaveLength(1);
+  });
+});
