@@ -5,7 +5,8 @@ import { worthOf, worthOfMoves, type Result, type Worth } from '@/core/endings/e
 import { setOf } from '@/core/endings/sets';
 import { buildEndings } from '@/engine/hosts/ending-build';
 import { DamagedEnding, EndingFiles } from '@/engine/hosts/ending-files';
-import { planProof, proveAs, PROOF_POSITIONS } from '@/engine/hosts/ending-proof';
+import { planProof } from '@/engine/hosts/ending-plan';
+import { proveAs, PROOF_POSITIONS } from '@/engine/hosts/ending-proof';
 import { chessPositionOf, endingsFolder } from '@/server/endings';
 import { eachPosition } from './each-position';
 import { ENDING_SOLVER } from './engine-files';

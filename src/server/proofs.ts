@@ -4,7 +4,7 @@ import type { Proof } from '@/contract/proofs';
 import type { ChessPosition } from '@/core/chess/position';
 import { chess } from '@/core/chess/ruleset';
 import { walk } from '@/core/game/walk';
-import { planProof, type ProofPlan } from '@/engine/hosts/ending-proof';
+import { planProof, type ProofPlan } from '@/engine/hosts/ending-plan';
 import { addCountedAsk, movesTo, removeAsk } from './asks';
 import { database } from './database';
 import { endingsFolder, isProved } from './endings';

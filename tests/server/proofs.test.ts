@@ -1,4 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process';
+import { randomUUID } from 'node:crypto';
 import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -76,7 +77,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('proofs', { timeout: 240_000 }
     expect(await startProof(owner, locked, 0, [])).toEqual({ refused: 'tooMany' });
     const waiting = await listProofs(owner, locked);
     expect(waiting).toHaveLength(10);
-    const stranger = { id: owner.id + 1000 };
+    const stranger = { id: randomUUID() };
     expect(await listProofs(stranger, locked)).toEqual([]);
     expect(await stopProof(stranger, waiting[0]!.id)).toBe(false);
     for (const { id } of waiting) expect(await stopProof(owner, id)).toBe(true);

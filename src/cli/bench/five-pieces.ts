@@ -2,8 +2,9 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import { availableParallelism, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { slicesOf } from '@/core/endings/sets';
-import { proveSlices, reachOf } from '@/engine/hosts/ending-build';
+import { proveSlices } from '@/engine/hosts/ending-build';
 import { readEndingFile } from '@/engine/hosts/ending-files';
+import { reachOf } from '@/engine/hosts/ending-plan';
 import { ENDING_SOLVER } from '../engine-files';
 import { report } from './figures';
 

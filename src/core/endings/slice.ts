@@ -31,7 +31,7 @@ export interface Placing {
   from: readonly number[];
 }
 
-const FLIPPED = 56;
+export const FLIPPED = 56;
 const MIRRORED = 7;
 
 const isPawn = ({ piece }: Man): boolean => piece === 'P';
@@ -112,6 +112,10 @@ const ALL_KINGS = 4096;
 /** How many numbers a slice has for positions of one side to move. */
 export const sizeOf = (slice: Slice): number =>
   (slice.men.some(isPawn) ? ALL_KINGS : PAIRED_KINGS) * 64 ** freeCount(slice);
+
+/** Of slices, with each side to move. */
+export const positionsOf = (slices: readonly Slice[]): number =>
+  slices.reduce((sum, slice) => sum + 2 * sizeOf(slice), 0);
 
 /** Kinds of moves that leave a slice, as the solver numbers them: promotions by what becomes of the pawn, its captures by their way. */
 const BY_CAPTURE = 0;

@@ -1,17 +1,17 @@
 import { rmSync } from 'node:fs';
 import { mkdir } from 'node:fs/promises';
 import { setOf, setsOf, slicesOf } from '@/core/endings/sets';
-import { sizeOf, waysOut, type Slice, type WayKind } from '@/core/endings/slice';
+import { positionsOf, type Slice } from '@/core/endings/slice';
 import {
   DamagedEnding,
   endingFile,
-  EndingFiles,
   readEndingFile,
   writeEndingFile,
   type PackedSlice,
   type SliceValues,
 } from './ending-files';
-import { positionsOf, SolvingThreads, type EndingSolverFiles, type Work } from './ending-work';
+import type { Reach } from './ending-plan';
+import { SolvingThreads, type EndingSolverFiles, type Work } from './ending-work';
 
 interface Running {
   folder: string;
@@ -65,81 +65,6 @@ export async function buildEndings(
   return built;
 }
 
-/** What it takes to know some slices exactly. */
-export interface Reach {
-  /** All slices that can be reached from them, themselves among them, whose values no file has. */
-  slices: Slice[];
-  /** Of both sides to move. */
-  positions: number;
-  /** Of memory, at most. */
-  bytes: number;
-}
-
-/** Beyond what nothing is begun. */
-export interface Limits {
-  slices: number;
-  /** Of both sides to move. */
-  positions: number;
-}
-
-/** Slices after which others get their turn. */
-const TURN = 50;
-const turn = (): Promise<void> => new Promise((next) => setImmediate(next));
-
-/**
- * What has to be solved before some slices are known; null where that is beyond the limits, which is found out soon.
- * @param follows whether what a move leads to has to be known too
- */
-export async function reachOf(
-  wanted: readonly Slice[],
-  folder: string,
-  threads: number,
-  limits: Limits = { slices: 50_000, positions: Infinity },
-  follows: (way: WayKind) => boolean = () => true,
-): Promise<Reach | null> {
-  const tables = new EndingFiles(folder);
-  try {
-    const found = new Map<string, Slice>();
-    const children = new Map<string, Slice>();
-    const needs: number[] = [];
-    const open = [...wanted];
-    let positions = 0;
-    for (let next = open.pop(); next; next = open.pop()) {
-      if (found.has(next.key) || isThere(tables, next)) continue;
-      positions += positionsOf([next]);
-      if (found.size === limits.slices || positions > limits.positions) return null;
-      found.set(next.key, next);
-      const own = childrenOf(next, follows);
-      for (const child of own) children.set(child.key, child);
-      needs.push(ARRAYS * sizeOf(next) + positionsOf(own));
-      open.push(...own);
-      if (found.size % TURN === 0) await turn();
-    }
-    // the largest with all that their moves lead to, one a thread, and what waits for others
-    needs.sort((one, other) => other - one);
-    const bytes =
-      needs.slice(0, threads).reduce((sum, need) => sum + need, 0) +
-      positionsOf([...children.values()]);
-    return { slices: [...found.values()], positions, bytes };
-  } finally {
-    tables.close();
-  }
-}
-
-/** Arrays of a byte a position that a slice takes while it is solved. */
-const ARRAYS = 6;
-
-/** Whether a file has a slice; one that is damaged is taken away. */
-function isThere(tables: EndingFiles, slice: Slice): boolean {
-  try {
-    return tables.has(slice);
-  } catch (error) {
-    if (!(error instanceof DamagedEnding)) throw error;
-    tables.remove(error);
-    return false;
-  }
-}
-
 /** Solves all that has to be known of slices, and keeps it: what is done stays when it is stopped. @throws DamagedEnding where a file is; without it, it is made anew the next time */
 export async function proveSlices(
   files: EndingSolverFiles,
@@ -173,15 +98,3 @@ async function solveExactly(
   const tasks = slices.map((slice) => ({ slice, aim: 'exact' as const }));
   await solving.solveAll({ ...work, tasks, onProgress }).finally(() => solving.end());
 }
-
-/** The slices that moves lead to, each once. */
-export const childrenOf = (
-  slice: Slice,
-  follows: (way: WayKind) => boolean = () => true,
-): Slice[] => [
-  ...new Map(
-    waysOut(slice, follows).flatMap(({ placing }) =>
-      placing ? [[placing.slice.key, placing.slice] as const] : [],
-    ),
-  ).values(),
-];

@@ -13,11 +13,11 @@ import {
 import { join } from 'node:path';
 import { crc32, deflateRawSync, inflateRawSync } from 'node:zlib';
 import * as z from 'zod';
+import { valuesName, type Aim } from '@/core/endings/aim';
 import { OPEN, readValue, type Bounds, type Result } from '@/core/endings/exact';
 import type { Place } from '@/core/endings/numbering';
 import { setOf } from '@/core/endings/sets';
 import type { Slice } from '@/core/endings/slice';
-import { valuesName, type Aim } from './ending-solver';
 
 /** A slice's values, by side to move; a byte a position. */
 export type SliceValues = readonly [Uint8Array, Uint8Array];

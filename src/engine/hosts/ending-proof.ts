@@ -2,9 +2,18 @@ import { mkdir } from 'node:fs/promises';
 import type { ChessPosition } from '@/core/chess/position';
 import { chess } from '@/core/chess/ruleset';
 import { isBetter, moveBounds, OPEN, placeIn, readValue, type Bounds } from '@/core/endings/exact';
+import { turnedAim, valuesName } from '@/core/endings/aim';
 import type { Place } from '@/core/endings/numbering';
-import { isPush, promotes, sizeOf, waysOut, type Slice, type WayKind } from '@/core/endings/slice';
-import { proveSlices, reachOf, type Reach } from './ending-build';
+import {
+  isPush,
+  positionsOf,
+  sizeOf,
+  waysOut,
+  type Slice,
+  type WayKind,
+} from '@/core/endings/slice';
+import { proveSlices } from './ending-build';
+import { isPlain, type ProofPlan } from './ending-plan';
 import {
   EndingFiles,
   packSlice,
@@ -12,66 +21,12 @@ import {
   type PackedSlice,
   type SliceValues,
 } from './ending-files';
-import { turnedAim, valuesName } from './ending-solver';
-import {
-  nameOf,
-  positionsOf,
-  SolvingThreads,
-  type EndingSolverFiles,
-  type Task,
-} from './ending-work';
+import { nameOf, SolvingThreads, type EndingSolverFiles, type Task } from './ending-work';
 
-/** How a position can be proved: with all that can be reached from it, or with bounds where a pawn becomes something else. */
-export interface ProofPlan {
-  how: 'exact' | 'bounds';
-  reach: Reach;
-  /** Of work for one thread, about. */
-  seconds: number;
-}
-
-/** Positions that a thread solves in a second, and what each slice takes besides, about. */
-const RATE = 2_000_000;
-const SLICE_SECONDS = 0.002;
-
-/** What is solved exactly takes some minutes at most; the plain moves of a proof in bounds likewise. */
-const MOST_EXACT = { slices: 2000, positions: 2.5e9 };
-const MOST_BOUNDED = { slices: 20_000, positions: 1e9 };
 /** Positions that are solved where pawns have become something else, unless more is asked for. */
 export const PROOF_POSITIONS = 1e9;
 /** Positions of one side to move of a slice that is solved where a pawn has become something else. */
 const MOST_PROMOTED = 4096 * 64 ** 2;
-
-const secondsFor = (slices: number, positions: number): number =>
-  Math.max(positions / RATE, slices * SLICE_SECONDS);
-
-/** How a position can be proved; null where it is out of reach, as where it is in tables, or somebody may still castle. */
-export async function planProof(
-  position: ChessPosition,
-  folder: string,
-  threads: number,
-  memory: number,
-): Promise<ProofPlan | null> {
-  const place = position.castling === 0 ? placeIn(position) : null;
-  if (place === null || place === 'kings alone') return null;
-  const exact = await reachOf([place.slice], folder, threads, MOST_EXACT);
-  if (exact && exact.slices.length === 0) return null;
-  if (exact && exact.bytes < memory)
-    return {
-      how: 'exact',
-      reach: exact,
-      seconds: secondsFor(exact.slices.length, exact.positions) / threads,
-    };
-  const bounded = await reachOf([place.slice], folder, threads, MOST_BOUNDED, isPlain);
-  if (!bounded || bounded.bytes + 2 * bounded.positions > memory) return null;
-  return {
-    how: 'bounds',
-    reach: bounded,
-    seconds: secondsFor(2 * bounded.slices.length, 2 * bounded.positions) / threads,
-  };
-}
-
-/** Whether a move leaves every pawn what it is. */
-const isPlain = (way: WayKind): boolean => !promotes(way);
 
 export interface Proving {
   folder: string;
@@ -109,7 +64,7 @@ const KEEP_MS = 10_000;
 const AT_ONCE = 6;
 /** Positions that are looked at to find them: to find more, and to find any. */
 const ENOUGH_LOOKED = 20_000;
-const MOST_LOOKED = 2_000_000;
+const MOST_LOOKED = 500_000;
 /** After so long, others get their turn. */
 const TURN_MS = 20;
 
@@ -170,6 +125,8 @@ class Proof {
   /** By names of values, what is to be solved again when they change. */
   private readonly users = new Map<string, Set<string>>();
   private readonly tabled = new Map<string, boolean>();
+  /** Names of values that no file has. */
+  private readonly absent = new Set<string>();
   /** Positions that were open when they were come to, and all that were come to. */
   private readonly open = new OpenPositions();
   private readonly seen = new Set<string>();
@@ -228,8 +185,12 @@ class Proof {
   private isKnown(task: SideTask): boolean {
     const name = nameOf(task);
     if (this.values.has(name)) return true;
+    if (this.absent.has(name)) return false;
     const values = this.tables.all(task.slice, name);
-    if (!values) return false;
+    if (!values) {
+      this.absent.add(name);
+      return false;
+    }
     this.values.set(name, { values });
     this.choose(task);
     return true;
@@ -355,7 +316,8 @@ class Proof {
         if (this.seen.has(name)) continue;
         this.seen.add(name);
         const isLesserNow = /[rbn]$/.test(chess.code(move));
-        this.open.add({ position: behind, isLesser: isLesserNow }, stepsTo(there.slice));
+        const steps = this.untried(there) ? 0 : stepsTo(there.slice);
+        this.open.add({ position: behind, isLesser: isLesserNow }, steps);
       }
     }
     for (const one of waiting) this.open.add(one, 0);

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import type { SliceValues } from './ending-files';
-import { freeCount, PIECES, sizeOf, waysOut, type Slice } from '@/core/endings/slice';
+import { valuesName, type Aim } from '@/core/endings/aim';
+import { FLIPPED, freeCount, PIECES, sizeOf, waysOut, type Slice } from '@/core/endings/slice';
 
 interface Exports {
   memory: WebAssembly.Memory;
@@ -31,20 +32,6 @@ const MOST_CODE = 254;
 /** The solver numbers a king 0, and a pawn last. */
 const pieceNumber = (piece: (typeof PIECES)[number]): number => PIECES.indexOf(piece) + 1;
 
-/**
- * Whose result is meant: exactly, or what white (0) or black (1) gets at least, where what is not known is taken to be lost for them.
- */
-export type Aim = 'exact' | 0 | 1;
-
-/** The same side after a move that turns the sides round, or not. */
-export const turnedAim = (aim: 0 | 1, mixed: number): 0 | 1 =>
-  (aim ^ (mixed & FLIPPED ? 1 : 0)) as 0 | 1;
-
-/** The name of a slice's values of an aim. @param mixed by a move that led to the slice, from where the aim was said */
-export const valuesName = (key: string, aim: Aim, mixed = 0): string =>
-  aim === 'exact' ? key : `${key} ${turnedAim(aim, mixed)}`;
-
-const FLIPPED = 56;
 const MOST_BESIDE = 6;
 
 /** Solves slices of endings, one after the other. */

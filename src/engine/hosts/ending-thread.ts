@@ -1,7 +1,8 @@
 import { parentPort, workerData } from 'node:worker_threads';
+import { valuesName, type Aim } from '@/core/endings/aim';
 import type { Slice } from '@/core/endings/slice';
 import { packSlice, type PackedSlice, type SliceValues } from './ending-files';
-import { EndingSolver, valuesName, type Aim } from './ending-solver';
+import { EndingSolver } from './ending-solver';
 
 /** A slice to be solved, and the values of those that its moves lead to. */
 export interface SliceAsked {

@@ -1,7 +1,7 @@
 import { Worker } from 'node:worker_threads';
-import { sizeOf, waysOut, type Slice } from '@/core/endings/slice';
+import { valuesName, type Aim } from '@/core/endings/aim';
+import { positionsOf, waysOut, type Slice } from '@/core/endings/slice';
 import type { SliceValues } from './ending-files';
-import { valuesName, type Aim } from './ending-solver';
 import type { SliceAsked, SliceTold } from './ending-thread';
 
 /** Where the bundler and the compiler put what solves endings. */
@@ -27,10 +27,6 @@ export interface Work {
   /** Told whenever a slice is solved. @param share of all positions, 0–1 */
   onProgress?(share: number, slice: Slice): void;
 }
-
-/** Positions of both sides to move. */
-export const positionsOf = (slices: readonly Slice[]): number =>
-  slices.reduce((sum, slice) => sum + 2 * sizeOf(slice), 0);
 
 export const nameOf = ({ slice, aim }: Task): string => valuesName(slice.key, aim);
 

@@ -28,7 +28,8 @@ import { setsOf, slicesOf } from '@/core/endings/sets';
 import { place, waysOut, type Slice } from '@/core/endings/slice';
 import { readVectors } from '../../../tests/support/vectors';
 import { randomSource } from '../draw';
-import { buildEndings, proveSlices, reachOf } from './ending-build';
+import { buildEndings, proveSlices } from './ending-build';
+import { reachOf } from './ending-plan';
 import { DamagedEnding, endingFile, EndingFiles, type SliceValues } from './ending-files';
 import { EndingSolver } from './ending-solver';
 
