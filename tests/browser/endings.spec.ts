@@ -139,6 +139,22 @@ const LET_GO = `[Event "Ending"]
 1. Kf5 Kf7 2. e6+ Kf8 3. Kf6 Ke8 *
 `;
 
+test('a move that let a result go is told by what those that keep it have in common', async ({
+  page,
+}) => {
+  await takeIn(page, 'let-go.pgn', LET_GO);
+  await card(page)
+    .getByRole('button', { name: /^Ending/ })
+    .click();
+  await expect(card(page)).toContainText(
+    '1. Kf5 lets the win go. What all 2 moves that keep it have, and it has not: the king on a key square before its pawn.',
+  );
+  // Black’s answer keeps the draw
+  await page.keyboard.press('ArrowRight');
+  await expect(card(page)).toContainText('Drawn');
+  await expect(card(page)).not.toContainText('lets the');
+});
+
 test('a sweep flags what changed the exact result, and the course shows where all is certain', async ({
   page,
 }) => {

@@ -9,6 +9,7 @@ const BENCHES: Record<string, Bench> = {
   sweep: async () => (await import('./sweep')).benchSweep(),
   endings: async () => (await import('./endings')).benchEndings(),
   'five-pieces': async () => (await import('./five-pieces')).benchFivePieces(),
+  proofs: async (_, count) => (await import('./proofs')).benchProofs(count),
   mates: async () => (await import('./mates')).benchMates(),
   queue: async () => (await import('./queue')).benchQueue(),
   library: async (_, games) => (await import('./library')).benchLibrary(games),
@@ -29,9 +30,9 @@ const BENCHES: Record<string, Bench> = {
 };
 
 /**
- * Runs the benches named, or all but the long ones (`base`, `endings`, `five-pieces`, `mates`, `engine`, `chance`, `levels`, `faults`, `decided`, `crashes`, `mutants`, `verdicts`, `verdicts-deep`) and those beside a running server (`library`, `page`, `desk`).
+ * Runs the benches named, or all but the long ones (`base`, `endings`, `five-pieces`, `proofs`, `mates`, `engine`, `chance`, `levels`, `faults`, `decided`, `crashes`, `mutants`, `verdicts`, `verdicts-deep`) and those beside a running server (`library`, `page`, `desk`).
  * Paths among the names are native programs for `engine` to compare with, or a folder of references for `verdicts`; a number is how many games
- * `chance`, `levels` and `decided` play, `verdicts` goes over, or `library` and `base` take in.
+ * `chance`, `levels` and `decided` play, `verdicts` goes over, `proofs` proves of each kind, or `library` and `base` take in.
  */
 export async function bench(args: readonly string[]): Promise<number> {
   const others = args.filter((arg) => arg.includes('/'));

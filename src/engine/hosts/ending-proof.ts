@@ -34,8 +34,8 @@ export interface Proving {
   signal: AbortSignal;
   /** Positions to be solved where pawns have become something else, at most. */
   budget: number;
-  /** @param share of what is to be solved at most, 0–1 */
-  onProgress(share: number): void;
+  /** @param share of what is to be solved at most, 0–1 @param known of the position, for the side to move */
+  onProgress(share: number, known: Bounds): void;
 }
 
 /** Proves a position as planned. What is known stays when it is stopped. @throws DamagedEnding where a file is; without it, it is made anew the next time */
@@ -46,7 +46,11 @@ export async function proveAs(
   proving: Proving,
 ): Promise<void> {
   await mkdir(proving.folder, { recursive: true });
-  if (how === 'exact') return proveSlices(files, reach, proving);
+  if (how === 'exact')
+    return proveSlices(files, reach, {
+      ...proving,
+      onProgress: (share) => proving.onProgress(share, OPEN),
+    });
   const tables = new EndingFiles(proving.folder);
   const solving = new SolvingThreads(files, proving.threads, proving.signal);
   const proof = new Proof(position, tables, solving, proving);
@@ -130,6 +134,8 @@ class Proof {
   /** Positions that were open when they were come to, and all that were come to. */
   private readonly open = new OpenPositions();
   private readonly seen = new Set<string>();
+  /** Of the first position. */
+  private readonly place: Place;
   /** Positions solved so far. */
   private spent = 0;
   private kept = performance.now();
@@ -140,6 +146,7 @@ class Proof {
     private readonly solving: SolvingThreads,
     private readonly proving: Proving,
   ) {
+    this.place = placeIn(root) as Place;
     this.open.add({ position: root, isLesser: false }, MOST_STEPS);
   }
 
@@ -217,7 +224,8 @@ class Proof {
       store: (task, told) => {
         this.values.set(nameOf(task), told);
         this.spent += costOf([task]);
-        this.proving.onProgress(Math.min(1, this.spent / total));
+        const known = this.look(this.place) ?? OPEN;
+        this.proving.onProgress(Math.min(1, this.spent / total), known);
       },
     });
   }
@@ -340,8 +348,7 @@ class Proof {
     const packed = [...this.values].map(
       ([name, { values, packed }]) => packed ?? packSlice(name, values),
     );
-    const { slice } = placeIn(this.root) as Place;
-    if (packed.length > 0) writeProofFile(this.proving.folder, slice.key, packed);
+    if (packed.length > 0) writeProofFile(this.proving.folder, this.place.slice.key, packed);
     this.kept = performance.now();
   }
 }

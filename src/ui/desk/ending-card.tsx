@@ -23,6 +23,7 @@ import { useDesk } from './desk-store';
 import { EndingProof, menIn, useProof } from './ending-proof';
 import { useLinePreview, type Preview } from './line-moves';
 import { MateCard } from './mate-card';
+import { MissedPattern } from './missed-pattern';
 import { MoveHere } from './move-here';
 import { useMoveHere } from './use-move-here';
 
@@ -157,6 +158,7 @@ function Known({
           </span>
         )}
       </p>
+      <MissedPattern worth={worth} moves={moves} />
       {comesTooLate && <p className="m-0">{t('tooLate')}</p>}
       {groups.map(({ name, of }) => (
         <div key={name} className="ending-moves" onKeyDown={rove}>
