@@ -152,13 +152,8 @@ describe('a proof in bounds', { timeout: 240_000 }, () => {
   it('is made anew where its file is damaged', async () => {
     writeFileSync(proofFile(folder, slice().key), 'nothing at all');
     expect(proved).toThrow(DamagedEnding);
-    reading(folder, (tables) => {
-      try {
-        tables.bounds(placeIn(KNIGHT) as Place);
-      } catch (error) {
-        tables.remove(error as DamagedEnding);
-      }
-    });
+    const again = proveAs(await inBounds(), KNIGHT, FILES, proving());
+    await expect(again).rejects.toThrow(DamagedEnding);
     expect(proved()).toMatchObject({ least: 'loss', most: 'win' });
   });
 });

@@ -15,6 +15,7 @@ import {
 import { proveSlices } from './ending-build';
 import { isPlain, type ProofPlan } from './ending-plan';
 import {
+  DamagedEnding,
   EndingFiles,
   packSlice,
   writeProofFile,
@@ -56,6 +57,9 @@ export async function proveAs(
   const proof = new Proof(position, tables, solving, proving);
   try {
     await proof.run(reach.slices);
+  } catch (error) {
+    if (error instanceof DamagedEnding) tables.remove(error);
+    throw error;
   } finally {
     await solving.end();
     tables.close();

@@ -48,8 +48,9 @@ export function useProof(position: string, isWanted: boolean) {
   useServerEvents((event) => {
     if (event.type !== 'proof' || event.gameId !== gameId) return;
     refresh();
-    // what is known by now, and what is left to prove
-    void client.invalidateQueries({ queryKey: ['ending'] });
+    // what is known by now, and in the end what is left to prove
+    const isOver = event.done || event.cancelled;
+    void client.invalidateQueries({ queryKey: isOver ? ['ending'] : ['ending', position] });
   }, refresh);
   const settle = async (request: (id: number) => Promise<unknown>): Promise<void> => {
     setProblem(null);
