@@ -53,13 +53,11 @@ function ChessEnding() {
   });
   const answer = men <= MOST_MEN ? data : undefined;
   const worth = answer?.worth;
-  const proof = useProof(
-    position,
-    men <= MOST_MEN &&
-      answer !== undefined &&
-      answer.tables !== 'coming' &&
-      !(worth && isCertain(worth)),
-  );
+  const isResultKnown = worth !== undefined && worth !== null && isCertain(worth);
+  // each move is to be known, not the result alone
+  const isOpen = !isResultKnown || !answer?.moves.every(isCertain);
+  const isProvable = answer !== undefined && answer.tables !== 'coming';
+  const proof = useProof(position, isProvable && isOpen);
   const absent =
     men > MOST_MEN || answer?.tables === 'none'
       ? 'outside'
@@ -91,7 +89,7 @@ function ChessEnding() {
           {t(`${absent}Long`, { men, most: TABLE_MEN, more: men - TABLE_MEN })}
         </p>
       )}
-      <EndingProof proof={proof} />
+      <EndingProof proof={proof} isResultKnown={isResultKnown} />
       {preview}
     </DeskCard>
   );

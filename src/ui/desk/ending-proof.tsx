@@ -88,7 +88,13 @@ function useDuration(): (seconds: number) => string {
 }
 
 /** Asks for a proof, shows how far it has come, and stops it; out of reach, it leads to a later position that is not. */
-export function EndingProof({ proof }: { proof: ReturnType<typeof useProof> }) {
+export function EndingProof({
+  proof,
+  isResultKnown,
+}: {
+  proof: ReturnType<typeof useProof>;
+  isResultKnown: boolean;
+}) {
   const t = useTranslations('ending.proof');
   const duration = useDuration();
   const mayEdit = useMay('edit');
@@ -126,7 +132,7 @@ export function EndingProof({ proof }: { proof: ReturnType<typeof useProof> }) {
       ) : plan ? (
         <div className="d-flex align-items-baseline gap-2 flex-wrap">
           <Button variant="plain" size="sm" onClick={() => void start()}>
-            {t(here?.state === 'done' ? 'further' : 'start')}
+            {t(here?.state === 'done' || isResultKnown ? 'further' : 'start')}
           </Button>
           <span className="soft small">
             {t(`takes.${plan.how}`, {
@@ -137,7 +143,7 @@ export function EndingProof({ proof }: { proof: ReturnType<typeof useProof> }) {
           </span>
         </div>
       ) : (
-        plan === null && <OutOfReach />
+        plan === null && !isResultKnown && <OutOfReach />
       )}
     </div>
   );
