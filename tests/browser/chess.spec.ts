@@ -257,6 +257,8 @@ async function inaccessible(page: Page, within = 'html'): Promise<unknown[]> {
     const { violations } = await axe.analyze();
     found.push(...violations.map(({ id, nodes }) => [scheme, id, nodes[0]?.html]));
   }
+  // the next page opens in the light: a change just as a page begins to run can go unheard in Chromium
+  await page.emulateMedia({ colorScheme: 'light', reducedMotion: 'reduce' });
   return found;
 }
 
