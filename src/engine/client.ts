@@ -1,4 +1,5 @@
 import type { Answer, Question } from '@/core/ask/question';
+import type { GameKind } from '@/core/game/ruleset';
 import type { Engine } from './contract';
 import { sharedMemory } from './search-module';
 import type { FromThread, ToThread } from './serve';
@@ -19,6 +20,8 @@ interface Pending {
 export interface EngineSetup {
   /** Compiled searches by game: those for several threads where `threads` is more than one. */
   modules: Record<string, WebAssembly.Module>;
+  /** Provers of mates by game, for those of which mates by check are to be asked. */
+  mates?: Partial<Record<GameKind, WebAssembly.Module>>;
   tableMegabytes: number;
   threads: number;
 }
@@ -30,7 +33,7 @@ export interface EngineSetup {
  */
 export async function connectEngine(
   connect: (receive: (message: FromThread) => void, fail: (error: Error) => void) => EngineThread,
-  { modules, tableMegabytes, threads: count }: EngineSetup,
+  { modules, mates = {}, tableMegabytes, threads: count }: EngineSetup,
 ): Promise<Engine> {
   const pending = new Map<number, Pending>();
   const stop = new Int32Array(new SharedArrayBuffer(8));
@@ -89,6 +92,7 @@ export async function connectEngine(
     thread.post({
       type: 'start',
       modules,
+      mates,
       signals: { stop: stop.buffer as SharedArrayBuffer, nodes },
       table: tableMegabytes,
       thread: index,

@@ -1,4 +1,7 @@
 import type { Answer, Question } from '@/core/ask/question';
+import type { GameKind } from '@/core/game/ruleset';
+import { MateProver } from './mate-prover';
+import { answerByChecks } from './mates-by-check';
 import type { SearchModule, SharedSearch } from './search-module';
 
 /** What the threads of one engine share to tell each other of. */
@@ -14,6 +17,8 @@ export type ToThread =
   | {
       type: 'start';
       modules: Record<string, WebAssembly.Module>;
+      /** Provers of mates, by game, where it has any. */
+      mates: Partial<Record<GameKind, WebAssembly.Module>>;
       signals: Signals;
       table: number;
       /** 0: the thread whose result counts; the others help it. */
@@ -43,6 +48,7 @@ export function createService(
   post: (message: FromThread) => void,
 ): (message: ToThread) => void {
   const loaded = new Map<string, SearchModule>();
+  const provers = new Map<GameKind, MateProver>();
   let start: Start | null = null;
 
   function loadAll({ modules, memories, table, thread, threads }: Start): void {
@@ -58,6 +64,16 @@ export function createService(
     const search = loaded.get(kind);
     if (!search) throw new Error(`no search for ${kind}`);
     return search;
+  }
+
+  function proverOf(kind: GameKind): MateProver {
+    const known = provers.get(kind);
+    if (known) return known;
+    const compiled = start?.mates[kind];
+    if (!compiled) throw new Error(`no prover of mates for ${kind}`);
+    const prover = new MateProver(kind, compiled);
+    provers.set(kind, prover);
+    return prover;
   }
 
   function run(id: number, request: Question): Answer {
@@ -77,6 +93,8 @@ export function createService(
       now: () => performance.now(),
     };
     counts[thread] = 0;
+    if (request.checks)
+      return answerByChecks(proverOf(request.kind), request, () => host.shouldStop(0));
     if (thread > 0) return moduleOf(request.kind).search(helping(request), host);
     return moduleOf(request.kind).search(request, host, (info) => post({ type: 'info', id, info }));
   }

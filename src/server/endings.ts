@@ -13,6 +13,7 @@ import {
   type Exact,
   type KnownEndings,
   type Look,
+  type Result,
 } from '@/core/endings/exact';
 import { kindOfPosition } from '@/core/rulesets';
 import { DamagedEnding, EndingFiles } from '@/engine/hosts/ending-files';
@@ -77,8 +78,11 @@ export function endingAt(text: string): EndingAnswer | null {
   };
 }
 
-/** Whether it is certain what a position is worth. */
-export const isProved = (position: ChessPosition): boolean => isCertain(worthOf(position, known));
+/** What a position is surely worth to the side to move; null where that is not known. */
+export function resultOf(position: ChessPosition): Result | null {
+  const worth = worthOf(position, known);
+  return isCertain(worth) ? worth.least : null;
+}
 
 const menOn = ({ board }: ChessPosition): number =>
   board.reduce((sum, piece) => sum + Number(piece !== 0), 0);

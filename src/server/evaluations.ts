@@ -19,6 +19,8 @@ import { evaluations } from './schema';
 /** As what answers from tables of endings are stored, in place of an engine's version. */
 const TABLES = 'tables-1';
 
+const NOT_LOOKED: Answer = { depth: 0, nodes: 0, milliseconds: 0, lines: [] };
+
 /** A key of 64 bits as PostgreSQL's signed integers hold it. */
 const signed = (key: bigint): bigint => BigInt.asIntN(64, key);
 
@@ -181,7 +183,9 @@ export class KnownEvaluations {
   /** What a sweep has found, from what is known alone. */
   async found(settings: SweepSettings): Promise<Found> {
     const ask: Ask = (question) =>
-      this.answers.get(this.identify(question).name) ?? Promise.reject(new CalledOff());
+      this.answers.get(this.identify(question).name) ??
+      // sweeps that are older than it have not looked for mates
+      (question.checks ? Promise.resolve(NOT_LOOKED) : Promise.reject(new CalledOff()));
     let latest: Swept | null = null;
     try {
       return await sweepGame(this.record, settings)(ask, (swept) => (latest = swept));

@@ -7,7 +7,7 @@ import { walk } from '@/core/game/walk';
 import { planProof, type ProofPlan } from '@/engine/hosts/ending-plan';
 import { addCountedAsk, movesTo, removeAsk } from './asks';
 import { database } from './database';
-import { endingsFolder, isProved } from './endings';
+import { endingsFolder, resultOf } from './endings';
 import { findGame, type StoredGame } from './games';
 import type { OwnerRef } from './owner';
 import { asks, type AskedPosition } from './schema';
@@ -59,7 +59,7 @@ export async function startProof(
   const position = moves && positionToProve(game, moves);
   if (!position) return { refused: 'unfit' };
   // what somebody else has proved meanwhile is over at once
-  if (!isProved(position) && !(await proofOf(position))) return { refused: 'unfit' };
+  if (resultOf(position) === null && !(await proofOf(position))) return { refused: 'unfit' };
   const ask = await addCountedAsk(
     {
       ownerId: owner.id,

@@ -263,6 +263,42 @@ export const gameRecords = pgTable('game_records', {
   tags: jsonb('tags').$type<Tag[]>().notNull(),
 });
 
+/** What is certain about the ends of games: endings of few men that chess games came to, and mates that were there in shogi games. */
+export const reachedEndings = pgTable(
+  'reached_endings',
+  {
+    gameId: bigint('game_id', { mode: 'number' })
+      .notNull()
+      .references(() => games.id, { onDelete: 'cascade' }),
+    /** Of its first position. */
+    ply: smallint('ply').notNull(),
+    node: integer('node').notNull(),
+    /** The pieces of side 0 and of side 1, as `KRP KR`; of a mate, its plies. */
+    name: text('name').notNull(),
+    /** FEN or SFEN. */
+    position: text('position').notNull(),
+    /** For side 0: 1 won, 0 drawn, -1 lost; null: nobody knows. */
+    worth: smallint('worth'),
+    /** On the board in the middle of an exchange alone. */
+    isPassing: boolean('is_passing').notNull().default(false),
+    /** Of a mate: a move after which it was there no more. */
+    isLetGo: boolean('is_let_go').notNull().default(false),
+  },
+  (table) => [
+    primaryKey({ columns: [table.gameId, table.ply] }),
+    check('reached_endings_worth', sql`worth in (-1, 0, 1)`),
+  ],
+);
+
+/** How far an owner's games have been looked through for {@link reachedEndings}. */
+export const endingSurveys = pgTable('ending_surveys', {
+  ownerId: ownerId().primaryKey(),
+  /** Transactions below that were looked at. */
+  seen: bigint('seen', { mode: 'number' }).notNull(),
+  /** How many files of tables and proofs there were then. */
+  files: integer('files').notNull(),
+});
+
 /** Filters of the library that an owner has given a name. */
 export const savedFilters = pgTable(
   'saved_filters',

@@ -2,13 +2,10 @@ import { join } from 'node:path';
 import { setsOf } from '@/core/endings/sets';
 import { buildEndings } from '@/engine/hosts/ending-build';
 import { isEndingThere } from '@/engine/hosts/ending-files';
-import { pool } from '@/server/database';
 import { endingsFolder } from '@/server/endings';
 import { logger } from '@/server/log';
 import { settings } from '@/server/settings';
-
-/** Any number that nothing else locks. */
-const LOCK = 1_601;
+import { alone } from './alone';
 
 /** Makes the ending tables that are not there, as the one of several workers that comes first. */
 export async function makeEndings(): Promise<void> {
@@ -16,13 +13,7 @@ export async function makeEndings(): Promise<void> {
   const folder = endingsFolder();
   const sets = [3, 4].filter((count) => count <= pieces).flatMap(setsOf);
   if (sets.every((set) => isEndingThere(folder, set))) return;
-  const client = await pool().connect();
-  try {
-    const { rows } = await client.query<{ mine: boolean }>(
-      'select pg_try_advisory_lock($1) as mine',
-      [LOCK],
-    );
-    if (!rows[0]!.mine) return;
+  await alone('ending tables', async () => {
     const started = performance.now();
     const built = await buildEndings(
       {
@@ -38,8 +29,5 @@ export async function makeEndings(): Promise<void> {
       },
     );
     logger('worker').info({ ...built, wall: performance.now() - started }, 'ending tables made');
-  } finally {
-    await client.query('select pg_advisory_unlock($1)', [LOCK]).catch(() => undefined);
-    client.release();
-  }
+  });
 }

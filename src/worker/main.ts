@@ -21,6 +21,7 @@ import { Claims } from './claims';
 import { EnginePool } from './engine-pool';
 import { fillBase } from './base-job';
 import { makeEndings } from './ending-job';
+import { surveyEndings } from './ending-survey';
 import { engineTrials, sayEngineError } from './engine-trials';
 import { giveWay } from './give-way';
 import { runImport } from './import-job';
@@ -52,6 +53,9 @@ const TIDY_MS = 3600_000;
 
 /** How often ending tables that are missing, or were taken away as damaged, are looked for. */
 const ENDINGS_MS = 60_000;
+
+/** How soon the endings of games that are new are found. */
+const SURVEY_MS = 10_000;
 
 /** How often external engines that failed, or that the file names anew, are looked for. */
 const TRY_MS = 15_000;
@@ -183,6 +187,7 @@ async function main(): Promise<void> {
   );
   // what has left the queue without a worker leaves room too
   keepDoing('ending tables could not be made', ENDINGS_MS, makeEndings);
+  keepDoing('endings could not be surveyed', SURVEY_MS, surveyEndings);
   keepDoing('batches could not be fed', FEED_MS, () => feedBatches(database()));
   keepDoing('could not tidy up', TIDY_MS, tidy);
   keepDoing('bases could not be looked after', BASES_MS, queueStaleBases);

@@ -100,7 +100,7 @@ async function views(page: Page, kind: string): Promise<string[]> {
   await open(page, '/players');
   const player = (await page.locator('.games-table tbody a').first().getAttribute('href'))!;
   return [
-    ...[`/?kind=${kind}`, `/games/new?kind=${kind}`, '/lessons', `/setup?kind=${kind}`],
+    ...[`/?kind=${kind}`, `/games/new?kind=${kind}`, '/lessons', '/endings', `/setup?kind=${kind}`],
     ...['/players', player, '/given', '/account', '/bases', `/preparation?kind=${kind}`],
     ...['', '/think', '/print', '/question'].map((more) => game + more),
   ];

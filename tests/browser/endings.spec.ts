@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { sweep, takeIn, watchForErrors } from './support';
+import { open, sweep, takeIn, watchForErrors } from './support';
 
 // as a new visitor finds them: cards folded
 test.use({ storageState: { cookies: [], origins: [] } });
@@ -231,4 +231,45 @@ test('in shogi mates are found, what threatens, the moves that hold, and the poi
   await mates(page).getByRole('button', { name: 'Put the mate into the sheet' }).click();
   await expect(page.getByRole('region', { name: 'Moves of the game' })).toContainText('G*5b');
   expect(errors).toEqual([]);
+});
+
+test('a sweep of shogi flags the mate that was missed, with its length', async ({ page }) => {
+  const errors = watchForErrors(page);
+  await takeIn(page, 'missed.kif', `棋戦：Missed\n${MATE}`);
+  const review = page.getByRole('region', { name: 'Review', exact: true });
+  await review.getByRole('button', { name: /^Review/ }).click();
+  await sweep(page);
+  await expect(page.getByRole('region', { name: 'Moves of the game' })).toContainText(
+    'missed mate in 1',
+  );
+  await page.keyboard.press('Home');
+  await page.keyboard.press('ArrowRight');
+  await expect(review).toContainText('missed mate in 1');
+  await page.getByRole('button', { name: 'As a table' }).click();
+  const missed = page.getByRole('dialog').getByRole('row', { name: /missed mate in 1/ });
+  await expect(missed).toHaveCount(1);
+  expect(errors).toEqual([]);
+});
+
+test('the endings of one’s own games are listed by their pieces, with what was made of them', async ({
+  page,
+}) => {
+  await takeIn(
+    page,
+    'own.pgn',
+    LET_GO.replaceAll('*', '1/2-1/2').replace('[Event "', '[Event "Own '),
+  );
+  const row = page.getByRole('row', { name: /^KP – K / });
+  await expect(async () => {
+    await open(page, '/endings');
+    await expect(row.getByRole('link', { name: /of \d+/ }).first()).toBeVisible({ timeout: 2000 });
+  }).toPass({ timeout: 60_000 });
+  await row
+    .getByRole('link', { name: /of \d+/ })
+    .first()
+    .click();
+  const shown = page.getByRole('region', { name: /^KP – K/ });
+  await shown.getByRole('link', { name: /Own / }).click();
+  await page.waitForURL(/\/games\/\d+/);
+  await expect(card(page)).toContainText(/won/i);
 });

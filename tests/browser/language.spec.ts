@@ -15,6 +15,7 @@ test('the whole interface is read in Japanese, kept on the next visit, and in En
     [game!, '読み筋'],
     ['/games/new', '対局を入力'],
     ['/lessons', '教訓'],
+    ['/endings', '終盤'],
   ] as const) {
     await open(page, path);
     await expect(page.getByRole('heading', { name: heading })).toBeVisible();

@@ -24,6 +24,8 @@ export interface Question {
   only?: readonly string[];
   /** Full width to the depth and quiescence, as a person looks ahead: nothing is left out, and nothing looked at more deeply. */
   plain?: boolean;
+  /** Nothing but a mate by check after check, proved: its line is the answer, or none where none was found within the nodes. */
+  checks?: boolean;
   /** Forget all earlier searches first, so that the answer depends on nothing but this question. */
   fresh: boolean;
 }
@@ -36,7 +38,8 @@ export function questionText({
   budget,
   lines,
   plain,
-}: Pick<Question, 'budget' | 'lines' | 'plain'>): string {
+  checks,
+}: Pick<Question, 'budget' | 'lines' | 'plain' | 'checks'>): string {
   const { depth, nodes, milliseconds, mate } = budget;
   const limits = { depth, nodes, milliseconds };
   return [
@@ -45,6 +48,7 @@ export function questionText({
     ),
     ...(mate ? ['mate'] : []),
     ...(plain ? ['plain'] : []),
+    ...(checks ? ['checks'] : []),
     `lines ${lines}`,
   ].join(' ');
 }
@@ -56,7 +60,7 @@ export interface Answer {
   selectiveDepth?: number;
   nodes: number;
   milliseconds: number;
-  /** Best first for the side to move; empty where it has no legal move. */
+  /** Best first for the side to move; empty where it has no legal move, or where no mate was found that was asked for. */
   lines: readonly AnswerLine[];
 }
 

@@ -4,7 +4,7 @@ import { mainLineOf } from '../../../tests/support/lines';
 import { cpScore, mateScore, type Score } from '../game/score';
 import { chess } from '../chess/ruleset';
 import { CHANCE_SCALE } from '../review/chance';
-import type { PositionEvaluation } from '../review/evaluation';
+import { EXACT_DEPTH, type PositionEvaluation } from '../review/evaluation';
 import type { Scope } from '../review/sweep-settings';
 import { LOOKS } from './game-looks';
 import { AHEAD_SHARE } from './how-far-ahead';
@@ -384,5 +384,54 @@ describe('an effort that is distributed over a game', () => {
     const { evaluations } = await settle(ask);
     // two looks and a comparison at each ply, of four plies; at the last only looks
     expect(evaluations.map((found) => found!.answers)).toEqual([16, 16, 16, 14, 10, 6, 2]);
+  });
+});
+
+describe('mates of shogi', () => {
+  const SHOGI = sweptPositions(mainLineOf('shogi', ['7g7f', '3c3d', '2g2f', '8c8d']));
+  /** An engine for which everything is level, beside what proves a mate at some plies. */
+  const settled = async (mateAt: Partial<Record<number, { score: Score; moves: string[] }>>) => {
+    const asked: { ply: number; checks: boolean; isLook: boolean }[] = [];
+    const ask: Ask = (question) => {
+      const ply = SHOGI.findIndex(({ root }) => root.position === question.root.position);
+      const { checks = false, plain, lines } = question;
+      asked.push({ ply, checks, isLook: !checks && !plain && lines === 1 });
+      const played = SHOGI[ply]!.played ?? '9g9f';
+      const line = question.checks ? mateAt[ply] : { score: cpScore(0), moves: [played] };
+      return Promise.resolve({
+        depth: question.checks && line ? EXACT_DEPTH : 10,
+        nodes: 1,
+        milliseconds: 1,
+        lines: line ? [line] : [],
+      });
+    };
+    const found = await settleGame('shogi', SHOGI, EFFORT)(ask, () => undefined);
+    return { asked, evaluations: found.evaluations() };
+  };
+
+  it('are asked for once a position, and no search is made where one is proved', async () => {
+    const mate = { score: mateScore(5, 0), moves: ['5e5d'] };
+    const { asked, evaluations } = await settled({ 2: mate });
+    for (const { ply } of SHOGI)
+      expect(asked.filter((one) => one.ply === ply && one.checks)).toHaveLength(1);
+    const looks = (ply: number) => asked.filter((one) => one.ply === ply && one.isLook).length;
+    expect([looks(0), looks(2), looks(4)]).toEqual([2, 0, 2]);
+    expect(evaluations[2]).toMatchObject({
+      depth: EXACT_DEPTH,
+      lines: [mate],
+      played: { score: cpScore(0) },
+    });
+    // and is taken back to the move before it
+    expect(evaluations[1]!.lines[0]!.score).toEqual(mateScore(6, 0));
+  });
+
+  it('are nothing that chess is asked', async () => {
+    const questions: Question[] = [];
+    const { ask } = engine(() => ({}));
+    await settle((question) => {
+      questions.push(question);
+      return ask(question);
+    });
+    expect(questions.some(({ checks }) => checks)).toBe(false);
   });
 });

@@ -29,6 +29,22 @@ export function shareQuestion(
   return { kind, root, budget: { ...budget, mate: true }, lines, fresh: true };
 }
 
+/** Positions expanded in looking for a mate: less than a tenth of a second, and ten times as many as most mates of games take. */
+const MATE_NODES = 30_000;
+
+/**
+ * Whether there is a mate by check after check at a position: asked of shogi, where that is how games end, and a search alone sees the
+ * shorter ones. In chess a mate of a game is one that the search sees, or the tables.
+ */
+const mateQuestion = (kind: GameKind, root: SearchRoot): Question => ({
+  kind,
+  root,
+  budget: { nodes: MATE_NODES },
+  lines: 1,
+  checks: true,
+  fresh: true,
+});
+
 /**
  * Goes over a line with an effort that it distributes: a short look at every position, then longer ones where a verdict might still
  * change, until none does or the last look is spent; at last, how far ahead one had to look for what the verdicts say. What is asked follows from the answers alone, in whatever order they come.
@@ -67,6 +83,19 @@ export const settleGame =
       spent += share;
       return answer;
     };
+    const mates = new Map<number, Promise<Answer | null>>();
+    /** A mate that is proved is all there is to know of a position, however long it is looked at. */
+    const mateAt = (ply: number): Promise<Answer | null> => {
+      const known = mates.get(ply);
+      if (known) return known;
+      const looked = ask(mateQuestion(kind, positions[ply]!.root)).then((answer) =>
+        answer.lines.length > 0 ? answer : null,
+      );
+      mates.set(ply, looked);
+      return looked;
+    };
+    const answerAt = async (ply: number, index: number): Promise<Answer> =>
+      (kind === 'shogi' ? await mateAt(ply) : null) ?? (await put(ply, LOOKS[index]!, 1));
     const news = (): void => {
       const ahead = wanted + EXPECTED * (total - short);
       done = Math.max(done, Math.floor((total * spent) / ahead));
@@ -80,8 +109,7 @@ export const settleGame =
 
     const look = (ply: number, index: number): Promise<void> =>
       once(`look ${ply} ${index}`, async () => {
-        if (positions[ply]!.over === null)
-          known.addLook(ply, index, await put(ply, LOOKS[index]!, 1));
+        if (positions[ply]!.over === null) known.addLook(ply, index, await answerAt(ply, index));
         if (index === SHORT) short++;
         news();
         await allEnded([follow(ply - 1), follow(ply)]);

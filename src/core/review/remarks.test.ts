@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { cpScore } from '../game/score';
+import { cpScore, mateScore } from '../game/score';
 import { GAME_KINDS } from '../game/ruleset';
 import { chanceOf } from './chance';
+import { EXACT_DEPTH } from './evaluation';
 import {
   centipawnsOf,
   isRemarked,
@@ -13,8 +14,15 @@ import {
 } from './remarks';
 import type { MoveReview } from './review';
 
-const move = (loss: number, verdict: MoveReview['verdict']): MoveReview =>
-  ({ loss, verdict }) as MoveReview;
+const move = (
+  loss: number,
+  verdict: MoveReview['verdict'],
+  known: Partial<MoveReview> = {},
+): MoveReview =>
+  ({
+    ...{ side: 0, depth: 12, bestScore: cpScore(0), playedScore: cpScore(0) },
+    ...{ loss, verdict, ...known },
+  }) as MoveReview;
 const from = (least: number): Remarks => ({ ...USUAL_REMARKS, least });
 
 describe('what is worth a remark', () => {
@@ -32,6 +40,20 @@ describe('what is worth a remark', () => {
   ] as const)('from %d points: a loss of %d, %s', (least, loss, verdict, shown, isWorth) => {
     expect(shownVerdict(move(loss, verdict), from(least))).toBe(shown);
     expect(isRemarked(move(loss, verdict), from(least))).toBe(isWorth);
+  });
+
+  it('is a mate that is proved and was not given, however won it stays', () => {
+    const mate = { depth: EXACT_DEPTH, bestScore: mateScore(9, 0), playedScore: cpScore(3000) };
+    expect(isRemarked(move(0.2, 'none', mate), from(6))).toBe(true);
+    // the search alone may be wrong about it
+    expect(isRemarked(move(0.2, 'none', { ...mate, depth: 30 }), from(6))).toBe(false);
+    // it takes longer, and is one
+    const slower = { ...mate, playedScore: mateScore(13, 0) };
+    expect(isRemarked(move(0, 'none', slower), from(6))).toBe(false);
+    // it is the other side's
+    expect(isRemarked(move(0, 'none', { ...mate, bestScore: mateScore(9, 1) }), from(6))).toBe(
+      false,
+    );
   });
 
   it('is told in pawns where a game was level', () => {

@@ -1,7 +1,7 @@
 import * as z from 'zod';
 import type { GameKind } from '../game/ruleset';
 import { CHANCE_SCALE } from './chance';
-import type { MoveReview } from './review';
+import { missedMate, type MoveReview } from './review';
 import { isFlag, THRESHOLDS, type Verdict } from './verdict';
 
 export const REMARK_FORMS = ['figures', 'symbols', 'words'] as const;
@@ -29,9 +29,12 @@ export const USUAL_REMARKS: Remarks = {
 export const shownVerdict = ({ verdict, loss }: MoveReview, { least }: Remarks): Verdict =>
   isFlag(verdict) && loss < least ? 'none' : verdict;
 
-/** Whether a move gives away enough for a remark, or was the only one and hard to find. */
-export const isRemarked = ({ verdict, loss }: MoveReview, { least }: Remarks): boolean =>
-  loss >= least || verdict === 'good' || verdict === 'very good';
+/** Whether a move gives away enough for a remark, was the only one and hard to find, or missed a mate that is proved. */
+export const isRemarked = (found: MoveReview, { least }: Remarks): boolean =>
+  found.loss >= least ||
+  found.verdict === 'good' ||
+  found.verdict === 'very good' ||
+  missedMate(found) !== null;
 
 /** Hundredths of a pawn that a loss of chance points comes to where the game was level before. @param points 0 … 50, not included */
 export const centipawnsOf = (kind: GameKind, points: number): number =>

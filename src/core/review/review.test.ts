@@ -13,8 +13,8 @@ import { annotated } from './annotate';
 import { applySteps } from '../game/steps';
 import type { GameRecord } from '../game/record';
 import { CHANCE_SCALE, chanceOf, lossOf, wholeLoss } from './chance';
-import type { PositionEvaluation } from './evaluation';
-import { movesFrom, reviewGame, type MoveReview } from './review';
+import { EXACT_DEPTH, type PositionEvaluation } from './evaluation';
+import { allowedMate, missedMate, movesFrom, reviewGame, type MoveReview } from './review';
 import { readSettingsText, settingsText } from './sweep-settings';
 import { verdictOf } from './verdict';
 
@@ -234,6 +234,15 @@ describe('walking into mate', () => {
     expect(third({ score: cpScore(0), moves: ['b1c3'] }, lost).walksIntoMate).toBe(false);
     const mating = { score: mateScore(3, 0), moves: ['g2g4'] };
     expect(third({ score: cpScore(0), moves: ['b1c3'] }, mating).walksIntoMate).toBe(false);
+  });
+  it('is told with its length, from the other side’s move on', () => {
+    expect(allowedMate(third({ score: cpScore(0), moves: ['b1c3'] }, mated))).toBe(1);
+    expect(allowedMate(third({ score: mateScore(4, 1), moves: ['b1c3'] }, mated))).toBe(null);
+  });
+  it('that was there and was not given is told with its length, where it is proved', () => {
+    const missed = third({ score: mateScore(7, 0), moves: ['b1c3'] }, mated);
+    expect(missedMate({ ...missed, depth: EXACT_DEPTH })).toBe(7);
+    expect(missedMate(missed)).toBe(null);
   });
 });
 

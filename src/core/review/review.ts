@@ -1,4 +1,4 @@
-import type { EvaluatedLine, PositionEvaluation } from './evaluation';
+import { EXACT_DEPTH, type EvaluatedLine, type PositionEvaluation } from './evaluation';
 import { toOf, type Move } from '../game/move';
 import type { GameKind, Phase, Ruleset, Side } from '../game/ruleset';
 import type { Score } from '../game/score';
@@ -199,6 +199,25 @@ function othersThatHold(
     lossOf(kind, best.score, score, side) < THRESHOLDS.inaccuracy;
   return compared.filter((line) => line.moves[0] !== code && holds(line)).length;
 }
+
+/** Plies of the mate that was proved and not given, from the position on; null: none. */
+export const missedMate = ({
+  bestScore,
+  playedScore,
+  side,
+  depth,
+}: Pick<MoveReview, 'bestScore' | 'playedScore' | 'side' | 'depth'>): number | null =>
+  depth === EXACT_DEPTH && matesFor(bestScore, side) && !matesFor(playedScore, side)
+    ? bestScore.plies
+    : null;
+
+/** Plies of the mate that a move lets the other side give by force, from the position behind it on; null: none, or the best allowed it too. */
+export const allowedMate = ({ walksIntoMate, playedScore }: MoveReview): number | null =>
+  walksIntoMate && playedScore.kind === 'mate' ? playedScore.plies - 1 : null;
+
+/** A mate that a side gives by force. */
+export const matesFor = (score: Score, side: Side): score is Score & { kind: 'mate' } =>
+  score.kind === 'mate' && score.winner === side;
 
 const losesByMate = (score: Score, side: Side): boolean =>
   score.kind === 'mate' && score.winner !== side;

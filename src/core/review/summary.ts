@@ -1,6 +1,5 @@
 import { PHASES, type Phase, type Side } from '../game/ruleset';
-import type { Score } from '../game/score';
-import { OPEN_FROM, OPEN_TO, type Findings, type MoveReview } from './review';
+import { matesFor, OPEN_FROM, OPEN_TO, type Findings, type MoveReview } from './review';
 import { isFind, THRESHOLDS } from './verdict';
 
 /** How a game went, from its course alone (docs/accuracy.md). */
@@ -118,9 +117,6 @@ function letOffs(own: readonly MoveReview[], moves: Findings['moves']): LetOff[]
     return [{ ply, given, returned: Math.min(given, loss) }];
   });
 }
-
-const matesFor = (score: Score, side: Side): boolean =>
-  score.kind === 'mate' && score.winner === side;
 
 const missesMate = ({ bestScore, playedScore, side }: MoveReview): boolean =>
   matesFor(bestScore, side) && !matesFor(playedScore, side);

@@ -56,15 +56,15 @@ export async function reachOf(
       found.set(next.key, next);
       const own = childrenOf(next, follows);
       for (const child of own) children.set(child.key, child);
-      needs.push(ARRAYS * sizeOf(next) + positionsOf(own));
+      needs.push(needOf(next, own));
       open.push(...own);
       if (found.size % TURN === 0) await turn();
     }
     // the largest with all that their moves lead to, one a thread, and what waits for others
     needs.sort((one, other) => other - one);
-    const bytes =
-      needs.slice(0, threads).reduce((sum, need) => sum + need, 0) +
-      positionsOf([...children.values()]);
+    const together = needs.slice(0, threads).reduce((sum, need) => sum + need, 0);
+    const known = positionsOf([...children.values()]);
+    const bytes = Math.min(together + known, Math.max((needs[0] ?? 0) + known, MOST_BYTES));
     return { slices: [...found.values()], positions, bytes };
   } finally {
     tables.close();
@@ -73,6 +73,13 @@ export async function reachOf(
 
 /** Arrays of a byte a position that a slice takes while it is solved. */
 const ARRAYS = 6;
+
+/** Bytes that solving a slice takes: its own, and those of all that its moves lead to. */
+export const needOf = (slice: Slice, children: readonly Slice[]): number =>
+  ARRAYS * sizeOf(slice) + positionsOf(children);
+
+/** Threads don't begin a slice as long as with it they would take more than this: a single one may. */
+export const MOST_BYTES = 2.7e9;
 
 /** Whether a file has a slice; one that is damaged is taken away. */
 function isThere(tables: EndingFiles, slice: Slice): boolean {

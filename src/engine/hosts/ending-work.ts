@@ -2,6 +2,7 @@ import { Worker } from 'node:worker_threads';
 import { valuesName, type Aim } from '@/core/endings/aim';
 import { positionsOf, waysOut, type Slice } from '@/core/endings/slice';
 import type { SliceValues } from './ending-files';
+import { MOST_BYTES, needOf } from './ending-plan';
 import type { SliceAsked, SliceTold } from './ending-thread';
 
 /** Where the bundler and the compiler put what solves endings. */
@@ -42,6 +43,8 @@ const needsOf = ({ slice, aim }: Task): Map<string, Slice> =>
 interface Step {
   task: Task;
   needs: ReadonlyMap<string, Slice>;
+  /** Of memory, while it is solved. */
+  bytes: number;
   waitsFor: number;
   then: Step[];
 }
@@ -61,12 +64,25 @@ export class SolvingThreads {
   /** Values are let go of when nothing needs them any more. */
   async solveAll({ tasks, load, store, onProgress }: Work): Promise<void> {
     const steps = new Map(
-      tasks.map((task): [string, Step] => [
-        nameOf(task),
-        { task, needs: needsOf(task), waitsFor: 0, then: [] },
-      ]),
+      tasks.map((task): [string, Step] => {
+        const needs = needsOf(task);
+        const bytes = needOf(task.slice, [...needs.values()]);
+        return [nameOf(task), { task, needs, bytes, waitsFor: 0, then: [] }];
+      }),
     );
     const known = new Map<string, SliceValues | null>();
+    /** Bytes of what is known. */
+    let kept = 0;
+    const bytesOf = (values: SliceValues | null | undefined): number =>
+      values ? 2 * values[0].length : 0;
+    const know = (name: string, values: SliceValues | null): void => {
+      known.set(name, values);
+      kept += bytesOf(values);
+    };
+    const forget = (name: string): void => {
+      kept -= bytesOf(known.get(name));
+      known.delete(name);
+    };
     /** How many slices still need each. */
     const uses = new Map<string, number>();
     for (const step of steps.values())
@@ -82,20 +98,28 @@ export class SolvingThreads {
       if (before !== undefined) return before;
       const loaded = load(name, slice);
       const values = loaded && shared(loaded);
-      known.set(name, values);
+      know(name, values);
       return values;
     };
     const positions = positionsOf(tasks.map(({ slice }) => slice));
     const ready = [...steps.values()].filter(({ waitsFor }) => waitsFor === 0);
     let waiting = steps.size;
+    /** Bytes that slices take which are being solved. */
+    let taken = 0;
+    /** The next step that is ready and for which there is memory. */
+    const next = (): Step | undefined => {
+      const left = MOST_BYTES - taken - kept;
+      const at = ready.findIndex(({ bytes }) => taken === 0 || bytes <= left);
+      return at < 0 ? undefined : ready.splice(at, 1)[0];
+    };
     let solved = 0;
     let isOver = false;
     const keep = ({ task, needs, then }: Step, told: SliceTold): void => {
-      if (then.length > 0) known.set(nameOf(task), told.values);
+      if (then.length > 0) know(nameOf(task), told.values);
       for (const name of needs.keys()) {
         const left = uses.get(name)! - 1;
         uses.set(name, left);
-        if (left === 0) known.delete(name);
+        if (left === 0) forget(name);
       }
       waiting--;
       solved += positionsOf([task.slice]);
@@ -109,24 +133,26 @@ export class SolvingThreads {
       try {
         while (waiting > 0 && !isOver) {
           this.signal.throwIfAborted();
-          const step = ready.shift();
+          const step = next();
           if (!step) {
-            await new Promise<void>((next) => wake.push(next));
+            await new Promise<void>((wakeUp) => wake.push(wakeUp));
             continue;
           }
+          taken += step.bytes;
           const there = new Map<string, SliceValues>();
           for (const [name, slice] of step.needs) {
             const values = valuesOf(name, slice);
             if (values) there.set(name, values);
           }
-          keep(step, await thread.solve({ ...step.task, known: there }));
-          for (const next of wake) next();
+          keep(step, await thread.solve({ ...step.task, known: there }, step.bytes));
+          taken -= step.bytes;
+          for (const wakeUp of wake) wakeUp();
           wake = [];
         }
       } finally {
         // also where one failed: the others wait for nothing more
         isOver = true;
-        for (const next of wake) next();
+        for (const wakeUp of wake) wakeUp();
       }
     };
     await Promise.all(this.threads.map(work));
@@ -146,26 +172,44 @@ const shared = (values: SliceValues): SliceValues =>
     return copy;
   }) as unknown as SliceValues;
 
+/** From so many bytes on a thread's memory is given back at once, instead of when it is next tidied up. */
+const LARGE = 2e8;
+
 /** A thread that solves one slice at a time. */
 class SolvingThread {
-  private readonly worker: Worker;
+  private worker: Worker | null = null;
   private asked: { resolve(told: SliceTold): void; reject(reason: unknown): void } | null = null;
 
-  constructor(thread: string, module: string, signal: AbortSignal) {
-    this.worker = new Worker(thread, { workerData: module });
-    this.worker.on('message', (told: SliceTold) => this.asked?.resolve(told));
-    this.worker.on('error', (error) => this.asked?.reject(error));
+  constructor(
+    private readonly thread: string,
+    private readonly module: string,
+    signal: AbortSignal,
+  ) {
     signal.addEventListener('abort', () => this.asked?.reject(signal.reason));
   }
 
-  solve(asked: SliceAsked): Promise<SliceTold> {
-    return new Promise((resolve, reject) => {
-      this.asked = { resolve, reject };
-      this.worker.postMessage(asked);
-    });
+  /** @param bytes that it takes */
+  async solve(asked: SliceAsked, bytes: number): Promise<SliceTold> {
+    const worker = (this.worker ??= this.start());
+    try {
+      return await new Promise((resolve, reject) => {
+        this.asked = { resolve, reject };
+        worker.postMessage(asked);
+      });
+    } finally {
+      if (bytes > LARGE) await this.end();
+    }
+  }
+
+  private start(): Worker {
+    const worker = new Worker(this.thread, { workerData: this.module });
+    worker.on('message', (told: SliceTold) => this.asked?.resolve(told));
+    worker.on('error', (error) => this.asked?.reject(error));
+    return worker;
   }
 
   async end(): Promise<void> {
-    await this.worker.terminate();
+    await this.worker?.terminate();
+    this.worker = null;
   }
 }

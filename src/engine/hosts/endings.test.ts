@@ -7,7 +7,7 @@ import type { Ask, Question } from '@/core/ask/question';
 import { sweepGame } from '@/core/ask/sweep-game';
 import type { ChessPosition } from '@/core/chess/position';
 import { chess } from '@/core/chess/ruleset';
-import type { Place } from '@/core/endings/numbering';
+import { placeOf, type Place } from '@/core/endings/numbering';
 import { shogi } from '@/core/shogi/ruleset';
 import { cpScore, mateScore } from '@/core/game/score';
 import { readGames } from '@/core/notation/formats';
@@ -26,6 +26,7 @@ import {
 } from '@/core/endings/exact';
 import { setsOf, slicesOf } from '@/core/endings/sets';
 import { place, waysOut, type Slice } from '@/core/endings/slice';
+import { NONE, slowEnding, slowNumber, type Third } from '../../../tests/support/slow-endings';
 import { readVectors } from '../../../tests/support/vectors';
 import { randomSource } from '../draw';
 import { buildEndings, proveSlices } from './ending-build';
@@ -131,6 +132,73 @@ describe('ending tables of three pieces', () => {
     expect(isLate('8/4k3/8/8/8/8/8/1K3R2 b', 99)).toBe(true);
     // and a draw is one
     expect(isLate('8/8/8/4k3/8/8/8/4KB2 w', 99)).toBe(false);
+    tables.close();
+  });
+});
+
+describe('whole sets of three pieces, solved a second time', { timeout: 120_000 }, () => {
+  const slow = new Map<Third, Int16Array>();
+  const solved = (third: Third): Int16Array => {
+    const known = slow.get(third);
+    if (known) return known;
+    const promoted = third === 'P' ? { Q: solved('Q'), R: solved('R') } : {};
+    const values = slowEnding(third, promoted);
+    slow.set(third, values);
+    return values;
+  };
+
+  it.each(['Q', 'R', 'B', 'N', 'P'] as const)('K%sK agrees in every position', (third) => {
+    const tables = new EndingFiles(folder);
+    const values = solved(third);
+    let compared = 0;
+    const wrong: string[] = [];
+    for (const side of [0, 1] as const)
+      for (let white = 0; white < 64; white++)
+        for (let black = 0; black < 64; black++)
+          for (let at = 0; at < 64; at++) {
+            const value = values[slowNumber(side, white, black, at)]!;
+            if (value === NONE) continue;
+            compared++;
+            const men = [{ side: 0 as const, piece: third, square: at }];
+            const found = tables.look(placeOf([white, black], men, side));
+            if (found !== value) wrong.push(`${side} ${white} ${black} ${at}: ${found}, ${value}`);
+          }
+    tables.close();
+    expect(wrong.slice(0, 5)).toEqual([]);
+    expect(compared).toBeGreaterThan(third === 'P' ? 300_000 : 360_000);
+  });
+
+  it('is won along best play a ply at a time, from anywhere', () => {
+    const tables = new EndingFiles(folder);
+    const random = randomSource(29);
+    const draw = (): number => Math.floor(64 * random());
+    for (const third of ['Q', 'R', 'P'] as const) {
+      const values = solved(third);
+      for (let walk = 0; walk < 40; walk++) {
+        let [white, black, at] = [0, 0, 0];
+        do [white, black, at] = [draw(), draw(), draw()];
+        while (values[slowNumber(0, white, black, at)]! <= 0);
+        const squares = Array.from({ length: 64 }, () => '1');
+        const put = (square: number, letter: string): void => {
+          squares[(7 - (square >> 3)) * 8 + (square & 7)] = letter;
+        };
+        put(white, 'K');
+        put(black, 'k');
+        put(at, third);
+        const board = Array.from({ length: 8 }, (_, row) =>
+          squares.slice(8 * row, 8 * row + 8).join(''),
+        );
+        let position = chess.start(`${board.join('/')} w - - 0 1`);
+        let value = valueOf(position, tables.look)!;
+        while (value > 1) {
+          const [best] = movesOf(position, tables.look)!;
+          position = chess.play(position, best!.move);
+          expect(best!.behind).toBe(value - 1);
+          value = best!.behind;
+        }
+        expect(chess.status(position, [])).toMatchObject({ state: 'over', result: '1-0' });
+      }
+    }
     tables.close();
   });
 });

@@ -60,6 +60,9 @@ export async function startEngine(
     const name = `${files.modules}/${kind}${threads > 1 ? '.shared' : ''}.wasm`;
     modules[kind] = await WebAssembly.compile(new Uint8Array(await readFile(other[kind] ?? name)));
   }
+  const mates = kinds.includes('shogi')
+    ? { shogi: await WebAssembly.compile(await readFile(`${files.modules}/shogi-mates.wasm`)) }
+    : {};
   return connectEngine(
     (receive, fail) => {
       const worker = new Worker(files.thread);
@@ -71,6 +74,6 @@ export async function startEngine(
         terminate: () => void worker.terminate(),
       };
     },
-    { modules, tableMegabytes, threads },
+    { modules, mates, tableMegabytes, threads },
   );
 }

@@ -20,6 +20,7 @@ import { useDarkMode } from '../shell/theme';
 import { useReview } from './desk-review';
 import { useDesk, useDeskStore } from './desk-store';
 import { useDeparture } from './use-departures';
+import { useMateText } from './use-mate-text';
 import { isOpenSweep, SweepControl } from './sweep-control';
 
 const CourseChart = dynamic(() => import('../charts/course-chart').then((m) => m.CourseChart), {
@@ -30,6 +31,8 @@ const CourseChart = dynamic(() => import('../charts/course-chart').then((m) => m
 interface Row extends CoursePoint {
   name: string;
   left: number | null;
+  /** Words of mates that the move missed, or allowed. */
+  mates: readonly string[];
   spent: number | null;
 }
 
@@ -41,6 +44,7 @@ function useRows(): Row[] {
   const { ruleset, moves, times, firstSide } = view;
   const { start } = view.record.tree;
   const sideName = useSideName(ruleset);
+  const mateText = useMateText();
   return useMemo(() => {
     const line = moves.map((move) => ({ move }));
     const positions = positionsAlong(ruleset, start, line);
@@ -56,6 +60,7 @@ function useRows(): Row[] {
         move === undefined
           ? t('start')
           : `${numberText(ruleset, before)} ${moveText(ruleset, before, move, moves[ply - 2] ?? null, notation)}`;
+      const mates = found ? mateText(found) : [];
       const verdict = found?.verdict ?? 'none';
       const sign = verdict === 'none' ? '' : signOfNag(VERDICT_NAG[verdict]);
       return {
@@ -72,17 +77,18 @@ function useRows(): Row[] {
             ? []
             : [t('chance', { side: sideName(0), chance: Math.round(chance) })]),
           ...(isExact ? [t('exact')] : []),
-          ...(found?.walksIntoMate ? [t('intoMate')] : []),
+          ...mates,
           ...(spent === null ? [] : [clockText(spent)]),
         ].join(' · '),
         verdict,
         turns: found?.isTurningPoint ?? false,
+        mates,
         intoMate: found?.walksIntoMate ?? false,
         sign,
         phase: t(`phases.${phases[ply]!}`),
       };
     });
-  }, [ruleset, start, moves, times, firstSide, review, notation, t, sideName]);
+  }, [ruleset, start, moves, times, firstSide, review, notation, t, sideName, mateText]);
 }
 
 /** The course of the game under the board, in step with it both ways. */
@@ -228,7 +234,7 @@ function CourseTable({
           </tr>
         </thead>
         <tbody>
-          {rows.map(({ name, chance, sign, intoMate, spent, left, phase }, ply) => (
+          {rows.map(({ name, chance, sign, mates, spent, left, phase }, ply) => (
             <tr key={ply}>
               <td>
                 <button
@@ -243,7 +249,7 @@ function CourseTable({
                 </button>
               </td>
               <td>{chance === null ? '' : `${Math.round(chance)} %`}</td>
-              <td>{[sign, intoMate ? t('intoMate') : ''].filter(Boolean).join(' ')}</td>
+              <td>{[sign, ...mates].filter(Boolean).join(' ')}</td>
               <td>{spent === null ? '' : clockText(spent)}</td>
               <td>{left === null ? '' : clockText(left)}</td>
               <td>{phase}</td>

@@ -17,6 +17,7 @@ import { Changes, FailingVariations } from './review-lists';
 import { ReviewSummary } from './review-summary';
 import { useDeskShortcuts } from './shortcuts';
 import { isOpenSweep, SweepControl, useSweep } from './sweep-control';
+import { useMateText } from './use-mate-text';
 import { useSeenText } from './use-seen-text';
 
 /** How well each side played, and the sweep that says so. */
@@ -95,6 +96,7 @@ function ReviewHeadline() {
   const place = useCardPlace();
   const view = useDesk((state) => state.view);
   const seenText = useSeenText();
+  const mateText = useMateText();
   const { review, sweep } = useReview();
   if (!review)
     return sweep && isOpenSweep(sweep.state)
@@ -109,6 +111,7 @@ function ReviewHeadline() {
   const { verdict, loss, rank, linesKnown, seen, spent } = found;
   const facts = [
     wholeLoss(loss) > 0 ? `−${wholeLoss(loss)}` : t('headlineNoLoss'),
+    ...mateText(found),
     ...(isFlag(verdict) && linesKnown > 1 && rank !== null ? [t('headlineChoice', { rank })] : []),
     ...(isFind(verdict) ? [finding('onlyMove')] : []),
     ...(seen ? [seenText(seen)] : []),

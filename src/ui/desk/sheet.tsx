@@ -23,6 +23,7 @@ import type { GameView } from '../game-view';
 import { InlineLine } from './inline-line';
 import { resultKey } from '../result-key';
 import { useDeparture } from './use-departures';
+import { useMateText } from './use-mate-text';
 import { useSeenText } from './use-seen-text';
 import { Sign, signsOf } from './sign';
 import { Words } from './words';
@@ -322,11 +323,13 @@ function Finding({
 }) {
   const t = useTranslations('finding');
   const seenText = useSeenText();
+  const mateText = useMateText();
   const { lineMoves, form } = usePreferences((state) => state.remarks);
   const isError = !isFind(found.verdict);
   const { othersHold: holding } = found;
   const others = found.linesKnown - (found.rank === null ? 0 : 1);
   const facts = [
+    ...mateText(found),
     ...(isError && found.linesKnown > 1
       ? [
           found.rank === null

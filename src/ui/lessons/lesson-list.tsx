@@ -1,11 +1,6 @@
-'use client';
-
-import Link from 'next/link';
-import { useTranslations } from 'next-intl';
-import { rulesetOf } from '@/core/rulesets';
 import type { Lesson } from '@/server/lessons';
+import { PositionLink } from '../board/position-link';
 import { gameHref } from '../desk-href';
-import { GameBoard } from '../board/game-board';
 
 /** Lessons under the games that taught them; each opens its position. */
 export function LessonList({ lessons }: { lessons: readonly Lesson[] }) {
@@ -33,22 +28,11 @@ export function LessonList({ lessons }: { lessons: readonly Lesson[] }) {
 }
 
 function LessonItem({ lesson: { gameId, node, kind, words, position, move } }: { lesson: Lesson }) {
-  const t = useTranslations('lessons');
-  const ruleset = rulesetOf(kind);
   return (
     <li>
-      <Link href={gameHref(gameId, node)}>
-        <span className="lesson-board">
-          <GameBoard
-            kind={kind}
-            position={ruleset.start(position)}
-            flipped={false}
-            lastMove={move === null ? null : ruleset.parseCode(move)}
-            label={t('position', { position })}
-          />
-        </span>
-        <span className="words">{words}</span>
-      </Link>
+      <PositionLink href={gameHref(gameId, node)} kind={kind} position={position} move={move}>
+        {words}
+      </PositionLink>
     </li>
   );
 }

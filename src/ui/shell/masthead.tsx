@@ -29,6 +29,7 @@ export function Masthead({ children }: { children?: ReactNode }) {
       current: path === '/preparation',
     },
     { href: '/lessons', name: t('lessons'), current: path === '/lessons' },
+    { href: '/endings', name: t('endings'), current: path === '/endings' },
     { href: '/games/new', name: t('enter'), current: path === '/games/new' },
     { href: '/setup', name: t('setup'), current: path === '/setup' },
   ];
