@@ -18,7 +18,7 @@ type Steps<T> = Generator<MateAnswer, T, void>;
 /** The shortest mate that the side to move can force, or is to suffer, with all moves that begin it; step by step, so that it can be left. */
 export function* searchMate(
   prover: MateProver,
-  { position, plies, nodes }: MateQuestion,
+  { position, plies, nodes, following = FOLLOWING }: MateQuestion,
 ): Steps<MateAnswer> {
   prover.setUp(position);
   const start = prover.nodes;
@@ -33,6 +33,13 @@ export function* searchMate(
       if (said !== 'open' || prover.nodes >= until) return said;
       yield known();
     }
+  };
+  /** Whether the move that was just played begins a mate in so many plies: the attacker's shortest way, the defender's longest. */
+  const begins = function* (within: number): Steps<boolean | 'open'> {
+    const isAttack = within % 2 === 1;
+    if (within === 2) return true;
+    const told = yield* prove(isAttack ? within - 1 : within - 3, following);
+    return told === 'open' ? told : told === (isAttack ? 'mate' : 'none');
   };
   const left = (): number => Math.max(0, nodes - (prover.nodes - start));
   const said = yield* prove(plies, left());
@@ -50,12 +57,12 @@ export function* searchMate(
     answer.proven = shorter === 'none' || answer.mate === least;
   }
   yield known();
-  answer.line = yield* lineOf(prover, answer.mate, prove);
+  answer.line = yield* lineOf(prover, answer.mate, begins);
   yield known();
   if (answer.mate === 0) return known();
   for (const move of prover.moves(attacks)) {
     prover.play(move);
-    const isOne = yield* begins(answer.mate, prove);
+    const isOne = yield* begins(answer.mate);
     prover.takeBack();
     if (isOne === 'open') answer.undecided++;
     else if (isOne) answer.first.push(move);
@@ -64,7 +71,7 @@ export function* searchMate(
 }
 
 type Proof = 'mate' | 'none' | 'open';
-type Prove = (within: number, most: number) => Steps<Proof>;
+type Begins = (plies: number) => Steps<boolean | 'open'>;
 
 const NOTHING: MateAnswer = {
   mate: null,
@@ -76,19 +83,11 @@ const NOTHING: MateAnswer = {
   nodes: 0,
 };
 
-/** Whether the move that was just played begins a mate in so many plies: the attacker's shortest way, the defender's longest. */
-function* begins(plies: number, prove: Prove): Steps<boolean | 'open'> {
-  const attacks = plies % 2 === 1;
-  if (!attacks && plies === 2) return true;
-  const said = yield* prove(attacks ? plies - 1 : plies - 3, FOLLOWING);
-  return said === 'open' ? said : said === (attacks ? 'mate' : 'none');
-}
-
 /** The moves of a mate in so many plies, against the longest defence. */
-function* lineOf(prover: MateProver, mate: number, prove: Prove): Steps<string[]> {
+function* lineOf(prover: MateProver, mate: number, begins: Begins): Steps<string[]> {
   const line: string[] = [];
   for (let plies = mate; plies > 0; plies--) {
-    const next = yield* nextOf(prover, plies, prove);
+    const next = yield* nextOf(prover, plies, begins);
     if (next === null) break;
     line.push(next);
     prover.play(next);
@@ -97,13 +96,13 @@ function* lineOf(prover: MateProver, mate: number, prove: Prove): Steps<string[]
   return line;
 }
 
-function* nextOf(prover: MateProver, plies: number, prove: Prove): Steps<string | null> {
+function* nextOf(prover: MateProver, plies: number, begins: Begins): Steps<string | null> {
   const attacks = plies % 2 === 1;
   if (!attacks && prover.isMated) return null;
   let other: string | null = null;
   for (const move of prover.moves(attacks)) {
     prover.play(move);
-    const isRight = yield* begins(plies, prove);
+    const isRight = yield* begins(plies);
     prover.takeBack();
     if (isRight === true) return move;
     if (!attacks) other ??= move;

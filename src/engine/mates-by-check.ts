@@ -7,6 +7,10 @@ import { rulesetOf } from '@/core/rulesets';
 import type { MateProver } from './mate-prover';
 import { searchMate } from './mate-search';
 
+/** In shares of the nodes allowed: what finding each move of the mate may take, and what all may take together. */
+const FOLLOWING = 0.1;
+const MOST = 3;
+
 /**
  * The mate that the side to move can give by check after check, or else, in check, is to suffer. Depends on nothing but the question.
  * @param shouldStop asked again and again; once it is so, what is known is the answer
@@ -22,9 +26,10 @@ export function answerByChecks(
   const started = performance.now();
   prover.setRules({ quiet: false, everyDefence: false });
   const look = (plies: number): MateAnswer | null => {
-    for (const found of searchMate(prover, { position: root.position, plies, nodes })) {
+    const question = { position: root.position, plies, nodes, following: nodes * FOLLOWING };
+    for (const found of searchMate(prover, question)) {
       if (found.line.length > 0) return found;
-      if (shouldStop()) break;
+      if (shouldStop() || prover.nodes > MOST * nodes) break;
     }
     return null;
   };

@@ -235,7 +235,7 @@ test('in shogi mates are found, what threatens, the moves that hold, and the poi
 
 test('a sweep of shogi flags the mate that was missed, with its length', async ({ page }) => {
   const errors = watchForErrors(page);
-  await takeIn(page, 'missed.kif', `棋戦：Missed\n${MATE}`);
+  await takeIn(page, 'missed.kif', MATE.replace('先手：', '棋戦：Missed\n先手：'));
   const review = page.getByRole('region', { name: 'Review', exact: true });
   await review.getByRole('button', { name: /^Review/ }).click();
   await sweep(page);
@@ -244,6 +244,8 @@ test('a sweep of shogi flags the mate that was missed, with its length', async (
   );
   await page.keyboard.press('Home');
   await page.keyboard.press('ArrowRight');
+  // folded, it says so of the move on the board
+  await review.getByRole('button', { name: /^Review/ }).click();
   await expect(review).toContainText('missed mate in 1');
   await page.getByRole('button', { name: 'As a table' }).click();
   const missed = page.getByRole('dialog').getByRole('row', { name: /missed mate in 1/ });

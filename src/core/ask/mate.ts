@@ -7,6 +7,8 @@ export interface MateQuestion {
   plies: number;
   /** Positions to be expanded at most, before the moves that begin a mate are gone through. */
   nodes: number;
+  /** The same for each question that follows from a mate found, whose answer is nearly always known. */
+  following?: number;
 }
 
 /** What was found out about a forced mate. */
