@@ -5,6 +5,7 @@ import { chess } from '@/core/chess/ruleset';
 import { PositionError } from '@/core/game/ruleset';
 import {
   comesTooLate,
+  menOn,
   movesOf,
   OPEN,
   readValue,
@@ -83,9 +84,6 @@ export function resultOf(position: ChessPosition): Result | null {
   const worth = worthOf(position, known);
   return isCertain(worth) ? worth.least : null;
 }
-
-const menOn = ({ board }: ChessPosition): number =>
-  board.reduce((sum, piece) => sum + Number(piece !== 0), 0);
 
 /** A chess position; null where the text is none. */
 export function chessPositionOf(text: string): ChessPosition | null {

@@ -1,4 +1,4 @@
-import { exactAnswer } from '@/core/ask/exact';
+import { exactAnswers } from '@/core/ask/exact';
 import { sweepGame } from '@/core/ask/sweep-game';
 import type { Swept } from '@/core/ask/swept';
 import type { GameKind } from '@/core/game/ruleset';
@@ -49,7 +49,7 @@ export async function runSweep(
   const ask = known.remember(
     pool.askOf(wanted, 'background'),
     (name, stored, search) => claims.answer(name, stored, search, wanted),
-    (question) => exactAnswer(question, lookUpEnding),
+    exactAnswers(lookUpEnding),
   );
   const found = await sweepGame(record, settings)(ask, tell).finally(() => recording);
   const { done, total } = found;

@@ -39,13 +39,13 @@ const DRAWN = 0;
 const MOST_MEN = 6;
 
 /** Orders values for whom they are: sooner wins, draws, sooner losses, the best highest. */
-const rank = (value: number): number => {
+export const rank = (value: number): number => {
   if (value === DRAWN) return 0;
   return value % 2 === 0 ? 1000 - value : value - 1000;
 };
 
 /** The value of a move, for who makes it, by that of the position behind it. */
-const before = (value: number): number => (value === DRAWN ? DRAWN : value + 1);
+export const before = (value: number): number => (value === DRAWN ? DRAWN : value + 1);
 
 /** The value of a position, as tables keep it; null where they don't say, as wherever somebody may still castle. */
 export function valueOf(position: ChessPosition, look: Look): number | null {
@@ -59,6 +59,10 @@ export function valueOf(position: ChessPosition, look: Look): number | null {
   if (place === null) return null;
   return place === 'kings alone' ? DRAWN : look(place);
 }
+
+/** How many men are on a board, kings among them. */
+export const menOn = ({ board }: ChessPosition): number =>
+  board.reduce((sum, piece) => sum + Number(piece !== 0), 0);
 
 /** Where a position is found, or would be; null where it has more men than slices are made of. */
 export function placeIn(position: ChessPosition): Place | 'kings alone' | null {

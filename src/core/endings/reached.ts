@@ -1,6 +1,7 @@
 import { LETTERS, sideOf, typeOf } from '../chess/pieces';
 import type { ChessPosition } from '../chess/position';
 import { toOf, type Move } from '../game/move';
+import { menOn } from './exact';
 import { PIECES } from './slice';
 
 /** An ending that a game came to: the first position with so many of each piece. */
@@ -41,9 +42,6 @@ export function endingsReached(
 
 /** The same pieces, from the other side. */
 export const turnedName = (name: string): string => name.split(' ').toReversed().join(' ');
-
-const menOn = ({ board }: ChessPosition): number =>
-  board.reduce((sum, piece) => sum + Number(piece !== 0), 0);
 
 function nameOf({ board }: ChessPosition): string {
   const letters: [string, string] = ['K', 'K'];

@@ -24,6 +24,7 @@ import {
   valueOf,
   type Look,
 } from '@/core/endings/exact';
+import { forcedValue } from '@/core/endings/forced';
 import { setsOf, slicesOf } from '@/core/endings/sets';
 import { place, waysOut, type Slice } from '@/core/endings/slice';
 import { NONE, slowEnding, slowNumber, type Third } from '../../../tests/support/slow-endings';
@@ -456,6 +457,54 @@ describe('ending tables of four pieces', async () => {
       }
     }
     expect(checked).toBeGreaterThan(4000);
+  });
+
+  it('are foretold by lines that lead to fewer pieces, and never wrongly', () => {
+    const random = randomSource(17);
+    const fewer: Look = (place) => (place.slice.men.length > 1 ? null : look(place));
+    const found = { win: 0, draw: 0, loss: 0 };
+    let further = 0;
+    for (const key of [...known.keys()].filter((name) => name.split(' ')[0]!.length === 4)) {
+      const [slice] = slicesOf(key.split(' ')[0]!).filter((one) => one.key === key);
+      for (let tried = 0; tried < 20; tried++) {
+        let position: ChessPosition;
+        try {
+          position = chess.start(drawn(slice!, random));
+        } catch {
+          continue;
+        }
+        const forced = forcedValue(position, fewer, 500);
+        if (!forced) continue;
+        const [said, exact] = [readValue(forced.value), readValue(valueOf(position, look)!)];
+        expect([chess.write(position), said.result]).toEqual([chess.write(position), exact.result]);
+        if (said.result !== 'draw' && exact.result !== 'draw')
+          expect(said.plies).toBeGreaterThanOrEqual(exact.plies);
+        const end = forced.line.reduce((now, move) => chess.play(now, move), position);
+        expect(valueOf(end, fewer) !== null || chess.moves(end).length === 0).toBe(true);
+        found[said.result]++;
+        if (forced.line.length > 1) further++;
+      }
+    }
+    expect(Math.min(found.win, found.draw, found.loss, further)).toBeGreaterThan(10);
+    // what is out of reach costs no more than is allowed
+    expect(forcedValue(chess.start(), fewer, 50)).toBeNull();
+  });
+
+  it('answer for positions from which a line leads to them', () => {
+    // the pawn is taken, and a rook against nothing wins
+    const position = '8/8/8/8/3k4/8/p7/KR6 w - - 0 1';
+    const asked: Question = {
+      ...{ kind: 'chess', budget: { nodes: 1000 }, lines: 1, fresh: true },
+      root: { position, moveCount: 0, repeated: [] },
+    };
+    const fewer: Look = (place) => (place.slice.men.length > 1 ? null : look(place));
+    const answer = exactAnswer(asked, fewer)!;
+    expect(answer).toMatchObject({ depth: EXACT_DEPTH, lines: [{ moves: ['a1a2'] }] });
+    expect(answer.lines[0]!.score).toMatchObject({ kind: 'mate', winner: 0 });
+    // where several are compared, or some are asked about, the search is
+    expect(exactAnswer({ ...asked, lines: 2 }, fewer)).toBeNull();
+    expect(exactAnswer({ ...asked, only: ['b1b2'] }, fewer)).toBeNull();
+    expect(exactAnswer({ ...asked, plain: true }, fewer)).toBeNull();
   });
 
   it('know captures in passing', () => {
