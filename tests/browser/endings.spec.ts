@@ -178,6 +178,27 @@ test('a sweep flags what changed the exact result, and the course shows where al
   expect(errors).toEqual([]);
 });
 
+/** White does not take the opposition, and then Black does not. */
+const BOTH = ending('Both', '8/3k4/8/4K3/8/1P6/8/8 w - - 0 1', '1. Kd4 Kc6');
+
+test('where both players missed the same it is said, with the way there', async ({ page }) => {
+  await takeIn(page, 'both.pgn', BOTH);
+  await page
+    .getByRole('region', { name: 'Review', exact: true })
+    .getByRole('button', { name: /^Review/ })
+    .click();
+  await sweep(page);
+  await card(page)
+    .getByRole('button', { name: /^Ending/ })
+    .click();
+  await expect(card(page)).toContainText('the opposition');
+  await expect(card(page)).toContainText('Black missed the same:');
+  await card(page).getByRole('button', { name: '1… Kc6' }).click();
+  await expect(card(page)).toContainText('White missed the same:');
+  await card(page).getByRole('button', { name: '1. Kd4' }).click();
+  await expect(card(page)).toContainText('Black missed the same:');
+});
+
 /** Black mates with the gold in hand, and does something else. */
 const MATE = `手合割：その他
 後手の持駒：歩

@@ -121,7 +121,7 @@ function Headline({ worth, answer: { moves } }: { worth: EndingWorth; answer: En
 
 function Known({
   worth,
-  answer: { moves, comesTooLate },
+  answer,
   onPreview,
 }: {
   worth: EndingWorth;
@@ -133,6 +133,7 @@ function Known({
   const { evaluations } = useReview();
   const view = useDesk((state) => state.view);
   const { play } = useMoveHere(place);
+  const { moves, comesTooLate } = answer;
   const { ruleset } = view;
   const atNode = place.way.length === 0 && view.isMainLine(place.node);
   const evaluation = atNode ? evaluations[view.plyOf(place.node)] : undefined;
@@ -156,7 +157,7 @@ function Known({
           </span>
         )}
       </p>
-      <MissedPattern worth={worth} moves={moves} />
+      <MissedPattern answer={answer} />
       {comesTooLate && <p className="m-0">{t('tooLate')}</p>}
       {groups.map(({ name, of }) => (
         <div key={name} className="ending-moves" onKeyDown={rove}>

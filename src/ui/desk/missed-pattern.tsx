@@ -1,45 +1,116 @@
 'use client';
 
+import { useMemo } from 'react';
 import { useFormatter, useTranslations } from 'next-intl';
-import { isCertain, type EndingAnswer, type EndingWorth } from '@/contract/endings';
+import { useQueries } from '@tanstack/react-query';
+import { askEnding, isCertain, type EndingAnswer } from '@/contract/endings';
 import { chess } from '@/core/chess/ruleset';
 import { isBetter } from '@/core/endings/exact';
-import { missedPatterns } from '@/core/endings/patterns';
+import { missedPatterns, type Pattern } from '@/core/endings/patterns';
+import type { Move } from '@/core/game/move';
+import type { Side } from '@/core/game/ruleset';
+import { EXACT_DEPTH } from '@/core/review/evaluation';
+import { isFlag } from '@/core/review/verdict';
+import { call } from '../call';
 import { moveText, numberText } from '../move-text';
 import { useShogiNotation } from '../preferences';
+import { useSideName } from '../side-name';
 import { useCardPlace } from './card-place';
+import { useReview } from './desk-review';
 import { useDesk } from './desk-store';
+import { MoveLink } from './move-link';
 
-/** Of the move that was played here, where it let the result go: what those that keep it have in common. */
-export function MissedPattern({
-  worth,
-  moves,
-}: {
-  worth: EndingWorth;
-  moves: EndingAnswer['moves'];
-}) {
+/** What a move lets go of, by how much is certain about its position. */
+interface LetGo {
+  result: 'win' | 'draw';
+  /** Moves that keep it. */
+  count: number;
+  patterns: readonly Pattern[];
+}
+
+/** Of a move that lets a result go: what those that keep it have in common; null where it keeps it. @param text FEN */
+function letGoBy({ worth, moves }: EndingAnswer, text: string, move: Move): LetGo | null {
+  const played = moves.find((one) => one.move === chess.code(move));
+  if (!played || !worth || !isCertain(worth) || !isBetter(worth.least, played.most)) return null;
+  const keeping = moves
+    .filter((one) => isCertain(one) && one.least === worth.least)
+    .map((one) => chess.parseCode(one.move)!);
+  return {
+    result: worth.least === 'win' ? 'win' : 'draw',
+    count: keeping.length,
+    patterns: missedPatterns(chess.start(text), move, keeping),
+  };
+}
+
+/** Of the move that was played here, where it let the result go: what those that keep it have in common, and whether the other side missed the same. */
+export function MissedPattern({ answer }: { answer: EndingAnswer }) {
   const t = useTranslations('ending.missed');
   const format = useFormatter();
   const notation = useShogiNotation();
   const { node, way, position } = useCardPlace();
   const view = useDesk((state) => state.view);
   const next = way.length === 0 && view.isMainLine(node) ? view.line[view.plyOf(node)] : undefined;
-  const played = next && moves.find(({ move }) => move === chess.code(next.move));
-  if (!played || !isCertain(worth) || !isBetter(worth.least, played.most)) return null;
-  const keeping = moves
-    .filter((move) => isCertain(move) && move.least === worth.least)
-    .map(({ move }) => chess.parseCode(move)!);
-  const patterns = missedPatterns(chess.start(view.ruleset.write(position)), next.move, keeping);
-  if (patterns.length === 0) return null;
+  const letGo = next && letGoBy(answer, view.ruleset.write(position), next.move);
+  if (!next || !letGo || letGo.patterns.length === 0) return null;
+  const { result, count, patterns } = letGo;
   const text = moveText(view.ruleset, position, next.move, null, notation);
   return (
     <p className="m-0">
       {t('sentence', {
         move: `${numberText(view.ruleset, position)} ${text}`,
-        result: t(worth.least === 'win' ? 'win' : 'draw'),
-        count: keeping.length,
+        result: t(result),
+        count,
         patterns: format.list(patterns.map((pattern) => t(`patterns.${pattern}`))),
-      })}
+      })}{' '}
+      <MissedToo patterns={patterns} by={view.ruleset.side(position)} />
     </p>
+  );
+}
+
+/** Errors of the other side that are looked at. */
+const MOST_ERRORS = 12;
+
+/** Whether the other side let a result go in the same game by missing the same, as far as a sweep has found out. */
+function MissedToo({ patterns, by }: { patterns: readonly Pattern[]; by: Side }) {
+  const t = useTranslations('ending.missed');
+  const view = useDesk((state) => state.view);
+  const sideName = useSideName(view.ruleset);
+  const { review } = useReview();
+  const errors = useMemo(
+    () =>
+      (review?.moves ?? [])
+        .flatMap((found) =>
+          found && found.side !== by && found.depth === EXACT_DEPTH && isFlag(found.verdict)
+            ? [found.ply]
+            : [],
+        )
+        .filter((ply) => ply <= view.line.length)
+        .slice(0, MOST_ERRORS)
+        .map((ply) => {
+          const { parent, move } = view.line[ply - 1]!;
+          return { ply, move, position: view.ruleset.write(view.positionOf(parent!)) };
+        }),
+    [review, view, by],
+  );
+  const answers = useQueries({
+    queries: errors.map(({ position }) => ({
+      queryKey: ['ending', position],
+      queryFn: () => call(askEnding, { query: { position } }),
+      staleTime: Infinity,
+    })),
+  });
+  const alike = errors.flatMap(({ ply, move, position }, index) => {
+    const data = answers[index]?.data;
+    const letGo = data && letGoBy(data, position, move);
+    return letGo?.patterns.some((pattern) => patterns.includes(pattern)) ? [ply] : [];
+  });
+  if (alike.length === 0) return null;
+  return (
+    <>
+      {t('otherToo', { side: sideName(by === 0 ? 1 : 0) })}{' '}
+      {alike.map((ply) => (
+        <MoveLink key={ply} ply={ply} />
+      ))}
+    </>
   );
 }
