@@ -61,6 +61,10 @@ export interface Kept {
   kept: number;
 }
 
+/** Whether it came to at least as much; a lost one is kept where it is saved. */
+export const isKept = (worth: Result, became: Result): boolean =>
+  worth === 'loss' ? became !== 'loss' : RESULTS.indexOf(became) >= RESULTS.indexOf(worth);
+
 /** What a side did with the endings of one name. */
 export interface EndingTally {
   win: Kept;
@@ -85,9 +89,7 @@ export function tallyOf(endings: readonly Pick<OwnEnding, 'worth' | 'became'>[])
     }
     const kept = tally[worth];
     kept.of++;
-    const isKept =
-      worth === 'loss' ? became !== 'loss' : RESULTS.indexOf(became) >= RESULTS.indexOf(worth);
-    if (isKept) kept.kept++;
+    if (isKept(worth, became)) kept.kept++;
   }
   return tally;
 }

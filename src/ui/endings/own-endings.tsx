@@ -6,7 +6,7 @@ import {
   type EndingsShown,
   type EndingWorthName,
 } from '@/contract/own-endings';
-import { tallyOf, type EndingTally, type OwnEnding } from '@/core/endings/own-endings';
+import { isKept, tallyOf, type EndingTally, type OwnEnding } from '@/core/endings/own-endings';
 import { GAME_KINDS, type GameKind } from '@/core/game/ruleset';
 import type { ListedEnding } from '@/server/own-endings';
 import { PositionLink } from '../board/position-link';
@@ -21,6 +21,10 @@ const ALL = '0';
 /** Under which its worth is found. */
 const worthOf = ({ worth, became }: OwnEnding): EndingWorthName =>
   worth === null || became === null ? 'unknown' : worth;
+
+/** There is something to be learned from it: those are shown first. */
+const isLetGo = ({ worth, became }: OwnEnding): boolean =>
+  worth !== null && became !== null && !isKept(worth, became);
 
 /** What was made of the endings of each game, by the pieces that they had; and the positions of which that is said. */
 export function OwnEndings({
@@ -177,25 +181,27 @@ function Positions({ asked, endings }: { asked: EndingsShown; endings: readonly 
   return (
     <section id="shown" className="mt-3" aria-labelledby="shown-heading">
       <h3 id="shown-heading" className="fs-6">
-        <NameText {...asked} /> · {t(`${asked.kind}.${asked.worth}`)}{' '}
+        <NameText {...asked} /> · {t(`shown.${asked.kind}.${asked.worth}`)}{' '}
         {endings.length > MOST_SHOWN && (
           <span className="soft">{t('latest', { count: MOST_SHOWN, of: endings.length })}</span>
         )}
       </h3>
       {endings.length === 0 && <p className="soft">{t('noneLikeIt')}</p>}
       <ul className="lesson-list">
-        {endings.slice(0, MOST_SHOWN).map((ending) => (
-          <li key={`${ending.gameId}-${ending.ply}`}>
-            <PositionLink
-              href={gameHref(ending.gameId, ending.node)}
-              kind={ending.kind}
-              position={ending.position}
-              below={ending.side}
-            >
-              <Said ending={ending} />
-            </PositionLink>
-          </li>
-        ))}
+        {[...endings.filter(isLetGo), ...endings.filter((ending) => !isLetGo(ending))]
+          .slice(0, MOST_SHOWN)
+          .map((ending) => (
+            <li key={`${ending.gameId}-${ending.ply}`}>
+              <PositionLink
+                href={gameHref(ending.gameId, ending.node)}
+                kind={ending.kind}
+                position={ending.position}
+                below={ending.side}
+              >
+                <Said ending={ending} />
+              </PositionLink>
+            </li>
+          ))}
       </ul>
     </section>
   );
