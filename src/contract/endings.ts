@@ -20,6 +20,8 @@ export const MOST_MEN = 8;
 export const endingAnswerSchema = z.object({
   /** Whether there are, or will be, no tables of so many men, or they are still being made. */
   tables: z.enum(['there', 'coming', 'none']),
+  /** While they are being made: how many of them are there already. */
+  made: z.object({ done: z.number(), of: z.number() }).nullable(),
   /** Of the side to move; null where nothing is known, as where somebody may still castle. */
   worth: worthSchema.nullable(),
   /** Whether the fastest mate comes after the hundredth half move in a row without a capture or a pawn move. */

@@ -1,3 +1,4 @@
+import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { isCertain, MOST_MEN, type EndingAnswer } from '@/contract/endings';
 import type { ChessPosition } from '@/core/chess/position';
@@ -16,8 +17,9 @@ import {
   type Look,
   type Result,
 } from '@/core/endings/exact';
+import { setsOf } from '@/core/endings/sets';
 import { kindOfPosition } from '@/core/rulesets';
-import { DamagedEnding, EndingFiles } from '@/engine/hosts/ending-files';
+import { DamagedEnding, endingFile, EndingFiles } from '@/engine/hosts/ending-files';
 import { logger } from './log';
 import { settings } from './settings';
 
@@ -54,17 +56,19 @@ const known: KnownEndings = {
 export function endingAt(text: string): EndingAnswer | null {
   const position = chessPositionOf(text);
   if (!position) return null;
-  const nothing = { worth: null, comesTooLate: false, moves: [] };
+  const nothing = { worth: null, made: null, comesTooLate: false, moves: [] };
   const men = menOn(position);
-  if (men > MOST_MEN) return { tables: 'none', ...nothing };
+  if (men > MOST_MEN) return { ...nothing, tables: 'none' };
   const worth = worthOf(position, known);
   if (worth.least === OPEN.least && worth.most === OPEN.most) {
     const isComing = men <= settings().endingPieces && position.castling === 0;
     const isOutside = men > settings().endingPieces;
-    return { tables: isComing ? 'coming' : isOutside ? 'none' : 'there', ...nothing };
+    if (isComing) return { ...nothing, tables: 'coming', made: tablesMade() };
+    return { ...nothing, tables: isOutside ? 'none' : 'there' };
   }
   return {
     tables: 'there',
+    made: null,
     worth,
     comesTooLate:
       worth.plies !== null &&
@@ -77,6 +81,13 @@ export function endingAt(text: string): EndingAnswer | null {
         after.most === 'loss' ? winningReplies(chess.play(position, move), lookUpEnding) : null,
     })),
   };
+}
+
+/** Of the tables that are to be there, how many are. */
+function tablesMade(): { done: number; of: number } {
+  const sets = [3, 4].filter((men) => men <= settings().endingPieces).flatMap(setsOf);
+  const done = sets.filter((set) => existsSync(endingFile(endingsFolder(), set)));
+  return { done: done.length, of: sets.length };
 }
 
 /** What a position is surely worth to the side to move; null where that is not known. */

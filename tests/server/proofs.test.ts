@@ -48,8 +48,8 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('proofs', { timeout: 240_000 }
     return inserted!.id;
   };
   const stateOf = async (game: number) => (await listProofs(owner, game))[0]?.state;
-  const tablesAreThere = (): boolean =>
-    endingAt('8/8/8/4k3/8/8/4P3/4K3 w - - 0 1')?.worth?.least !== undefined;
+  const PAWN = '8/8/8/4k3/8/8/4P3/4K3 w - - 0 1';
+  const tablesAreThere = (): boolean => endingAt(PAWN)?.worth?.least !== undefined;
 
   beforeAll(async () => {
     process.env.BEKTRA_DATA = folder;
@@ -86,9 +86,17 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('proofs', { timeout: 240_000 }
 
   it('run to their end, and are known from then on', async () => {
     const game = await gameFrom(LOCKED, '1. Kd3');
-    expect(endingAt(LOCKED)).toMatchObject({ worth: null });
+    expect(endingAt(LOCKED)).toMatchObject({ worth: null, tables: 'none', made: null });
+    expect(endingAt(PAWN)).toMatchObject({ tables: 'coming', made: { done: 0, of: 5 } });
+    // a worker that is killed while it makes tables leaves none that is not whole
+    const killedSoon = startWorker();
+    await expect
+      .poll(() => endingAt(PAWN)?.made?.done ?? 5, { timeout: 60_000, interval: 5 })
+      .toBeGreaterThan(0);
+    await killed(killedSoon);
     startWorker();
     await expect.poll(tablesAreThere, { timeout: 60_000 }).toBe(true);
+    expect(endingAt(PAWN)).toMatchObject({ tables: 'there', made: null });
     await startProof(owner, game, 0, []);
     await expect.poll(() => stateOf(game), { timeout: 60_000 }).toBe('done');
     expect(endingAt(LOCKED)).toMatchObject({

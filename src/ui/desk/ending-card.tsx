@@ -66,6 +66,7 @@ function ChessEnding() {
         : answer.tables === 'coming'
           ? 'coming'
           : 'unknown';
+  const made = answer?.made ?? { done: 0, of: 0 };
   return (
     <DeskCard
       name="ending"
@@ -78,7 +79,7 @@ function ChessEnding() {
         ) : answer && worth ? (
           <Headline worth={worth} answer={answer} />
         ) : (
-          t(absent, { men })
+          t(absent, { men, ...made })
         )
       }
     >
@@ -86,7 +87,7 @@ function ChessEnding() {
         <Known worth={worth} answer={answer} onPreview={onPreview} />
       ) : (
         <p className="soft m-0">
-          {t(`${absent}Long`, { men, most: TABLE_MEN, more: men - TABLE_MEN })}
+          {t(`${absent}Long`, { men, most: TABLE_MEN, more: men - TABLE_MEN, ...made })}
         </p>
       )}
       <EndingProof proof={proof} isResultKnown={isResultKnown} />
