@@ -266,7 +266,15 @@ test('every view is accessible, in the light and in the dark', async ({ page }) 
   test.slow();
   await open(page, '/');
   const game = (await page.locator('.games-table tbody a').first().getAttribute('href'))!;
-  const paths = ['/', '/games/new', '/lessons', '/endings', '/bases', '/preparation', '/setup?kind=shogi'];
+  const paths = [
+    '/',
+    '/games/new',
+    '/lessons',
+    '/endings',
+    '/bases',
+    '/preparation',
+    '/setup?kind=shogi',
+  ];
   for (const path of [...paths, ...['', '/think', '/print', '/question'].map((m) => game + m)]) {
     await open(page, path);
     if (path === game) await expect(page.locator('.base-table')).toBeVisible();

@@ -155,6 +155,21 @@ test('a move that let a result go is told by what those that keep it have in com
   await expect(card(page)).not.toContainText('lets the');
 });
 
+test('a pawn that was moved too early is told from one that was moved too late', async ({
+  page,
+}) => {
+  await takeIn(
+    page,
+    'early.pgn',
+    ending('Early', '8/8/8/5k2/2K5/4P3/8/8 w - - 0 1', '1. e4+ Kxe4'),
+  );
+  await card(page)
+    .getByRole('button', { name: /^Ending/ })
+    .click();
+  await expect(card(page)).toContainText('1. e4+ lets the win go.');
+  await expect(card(page)).toContainText('The same push keeps it a move later: 1. Kd5 Kf6 2. e4.');
+});
+
 test('a sweep flags what changed the exact result, and the course shows where all is certain', async ({
   page,
 }) => {

@@ -7,8 +7,7 @@ import { EXACT_DEPTH } from '@/core/review/evaluation';
 import { shogi } from '@/core/shogi/ruleset';
 import { startEngine } from './node';
 
-const MATE_OF_NINE =
-  '9/4n1k2/5+p1R1/4+B+l1+l1/5+Ll2/9/9/9/9 b RSb4g3s3n17p 1';
+const MATE_OF_NINE = '9/4n1k2/5+p1R1/4+B+l1+l1/5+Ll2/9/9/9/9 b RSb4g3s3n17p 1';
 
 it('an engine whose thread ends is not waited for', async () => {
   const thread = join(mkdtempSync(join(tmpdir(), 'bektra-thread-')), 'thread.mjs');

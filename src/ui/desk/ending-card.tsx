@@ -4,7 +4,6 @@ import { useTranslations } from 'next-intl';
 import { useQuery } from '@tanstack/react-query';
 import Button from 'react-bootstrap/Button';
 import {
-  askEnding,
   isCertain,
   MOST_MEN,
   TABLE_MEN,
@@ -13,22 +12,19 @@ import {
   type EndingWorth,
 } from '@/contract/endings';
 import { EXACT_DEPTH } from '@/core/review/evaluation';
-import { call } from '../call';
 import { scoreText } from '../format';
 import { rove } from '../roving';
 import { useCardPlace } from './card-place';
 import { DeskCard } from './desk-card';
 import { useReview } from './desk-review';
 import { useDesk } from './desk-store';
+import { endingQuery } from './ending-query';
 import { EndingProof, menIn, useProof } from './ending-proof';
 import { useLinePreview, type Preview } from './line-moves';
 import { MateCard } from './mate-card';
 import { MissedPattern } from './missed-pattern';
 import { MoveHere } from './move-here';
 import { useMoveHere } from './use-move-here';
-
-/** How soon it is asked again for tables that are being made. */
-const COMING_MS = 5000;
 
 /** What is certain about what is on the board: in chess what few men are worth, in shogi mates and how near an impasse is. */
 export function EndingCard() {
@@ -44,13 +40,7 @@ function ChessEnding() {
   const position = ruleset.write(place.position);
   const men = menIn(position);
   const { card, onPreview, preview } = useLinePreview<HTMLDivElement>();
-  const { data } = useQuery({
-    queryKey: ['ending', position],
-    queryFn: () => call(askEnding, { query: { position } }),
-    enabled: men <= MOST_MEN,
-    staleTime: ({ state }) => (state.data?.tables === 'coming' ? 0 : Infinity),
-    refetchInterval: ({ state }) => (state.data?.tables === 'coming' ? COMING_MS : false),
-  });
+  const { data } = useQuery({ ...endingQuery(position), enabled: men <= MOST_MEN });
   const answer = men <= MOST_MEN ? data : undefined;
   const worth = answer?.worth;
   const isResultKnown = worth !== undefined && worth !== null && isCertain(worth);

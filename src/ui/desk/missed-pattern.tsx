@@ -3,7 +3,7 @@
 import { useMemo } from 'react';
 import { useFormatter, useTranslations } from 'next-intl';
 import { useQueries } from '@tanstack/react-query';
-import { askEnding, isCertain, type EndingAnswer } from '@/contract/endings';
+import { isCertain, type EndingAnswer } from '@/contract/endings';
 import { chess } from '@/core/chess/ruleset';
 import { isBetter } from '@/core/endings/exact';
 import { missedPatterns, type Pattern } from '@/core/endings/patterns';
@@ -11,20 +11,21 @@ import type { Move } from '@/core/game/move';
 import type { Side } from '@/core/game/ruleset';
 import { EXACT_DEPTH } from '@/core/review/evaluation';
 import { isFlag } from '@/core/review/verdict';
-import { call } from '../call';
 import { moveText, numberText } from '../move-text';
 import { useShogiNotation } from '../preferences';
 import { useSideName } from '../side-name';
 import { useCardPlace } from './card-place';
 import { useReview } from './desk-review';
 import { useDesk } from './desk-store';
+import { endingQuery } from './ending-query';
 import { MoveLink } from './move-link';
+import { PushTiming } from './push-timing';
 
 /** What a move lets go of, by how much is certain about its position. */
 interface LetGo {
   result: 'win' | 'draw';
-  /** Moves that keep it. */
-  count: number;
+  /** Moves that keep it, in UCI. */
+  keeping: readonly string[];
   patterns: readonly Pattern[];
 }
 
@@ -34,11 +35,12 @@ function letGoBy({ worth, moves }: EndingAnswer, text: string, move: Move): LetG
   if (!played || !worth || !isCertain(worth) || !isBetter(worth.least, played.most)) return null;
   const keeping = moves
     .filter((one) => isCertain(one) && one.least === worth.least)
-    .map((one) => chess.parseCode(one.move)!);
+    .map((one) => one.move);
+  const parsed = keeping.map((code) => chess.parseCode(code)!);
   return {
     result: worth.least === 'win' ? 'win' : 'draw',
-    count: keeping.length,
-    patterns: missedPatterns(chess.start(text), move, keeping),
+    keeping,
+    patterns: missedPatterns(chess.start(text), move, parsed),
   };
 }
 
@@ -52,16 +54,17 @@ export function MissedPattern({ answer }: { answer: EndingAnswer }) {
   const next = way.length === 0 && view.isMainLine(node) ? view.line[view.plyOf(node)] : undefined;
   const letGo = next && letGoBy(answer, view.ruleset.write(position), next.move);
   if (!next || !letGo || letGo.patterns.length === 0) return null;
-  const { result, count, patterns } = letGo;
+  const { result, keeping, patterns } = letGo;
   const text = moveText(view.ruleset, position, next.move, null, notation);
   return (
     <p className="m-0">
       {t('sentence', {
         move: `${numberText(view.ruleset, position)} ${text}`,
         result: t(result),
-        count,
+        count: keeping.length,
         patterns: format.list(patterns.map((pattern) => t(`patterns.${pattern}`))),
       })}{' '}
+      <PushTiming answer={answer} move={next.move} keeping={keeping} result={result} />{' '}
       <MissedToo patterns={patterns} by={view.ruleset.side(position)} />
     </p>
   );
@@ -93,11 +96,7 @@ function MissedToo({ patterns, by }: { patterns: readonly Pattern[]; by: Side })
     [review, view, by],
   );
   const answers = useQueries({
-    queries: errors.map(({ position }) => ({
-      queryKey: ['ending', position],
-      queryFn: () => call(askEnding, { query: { position } }),
-      staleTime: Infinity,
-    })),
+    queries: errors.map(({ position }) => endingQuery(position)),
   });
   const alike = errors.flatMap(({ ply, move, position }, index) => {
     const data = answers[index]?.data;
