@@ -8,6 +8,7 @@ import {
   readFilter,
   readSpan,
   spanText,
+  without,
 } from './game-filter';
 import { COLUMNS, orderText, readOrder, USUAL_ORDER } from './library';
 
@@ -85,4 +86,11 @@ describe('an order', () => {
   it.each([undefined, '', 'openings', '--date', ['date']])('is the usual one for %j', (text) => {
     expect(readOrder(text)).toEqual(USUAL_ORDER);
   });
+});
+
+it('a part of a filter is let go of with what would mean nothing without it', () => {
+  const filter = { player: 3, playing: 'first', kind: 'chess' } as const;
+  expect(without(filter, 'player')).toEqual({ kind: 'chess' });
+  expect(without(filter, 'playing')).toEqual({ player: 3, kind: 'chess' });
+  expect(without(filter, 'kind')).toEqual({ player: 3, playing: 'first' });
 });

@@ -157,3 +157,10 @@ export const filterQuery = (filter: GameFilter): URLSearchParams =>
       value === undefined ? [] : [[name, String(value)]],
     ),
   );
+
+/** A filter without a part of it, and what would mean nothing without that. */
+export const without = (filter: GameFilter, name: keyof GameFilter): GameFilter => ({
+  ...filter,
+  ...(name === 'player' ? { playing: undefined } : {}),
+  [name]: undefined,
+});

@@ -54,6 +54,30 @@ describe('what was missed where a result was let go', () => {
     expect(missed('3k4/7r/4P3/3K4/8/8/8/R7 b - - 0 1', 'Rh6', 'Rh1')).toEqual([]);
   });
 
+  it('is the bridge that a rook builds', () => {
+    const before = '3K4/3P1k2/8/8/8/8/4r3/2R5 w - - 0 1';
+    expect(missed(before, 'Rc4', 'Rc5')).toEqual(['bridge']);
+    expect(missed(before, 'Rc5', 'Rc6')).toEqual([]);
+    // the king is not before its pawn, or that is not far enough
+    expect(missed('2K5/3P1k2/8/8/8/8/4r3/2R5 w - - 0 1', 'Rc4', 'Rc6')).toEqual([]);
+    expect(missed('3K4/5k2/3P4/8/8/8/4r3/2R5 w - - 0 1', 'Rc4', 'Rc5')).not.toContain('bridge');
+  });
+
+  it('is the corner beside a pawn that a queen can’t win', () => {
+    expect(missed('2K5/2P5/8/8/8/8/q7/k7 w - - 0 1', 'Kb8', 'Kd8')).toEqual(['fortress']);
+    expect(missed('1K6/P7/8/8/8/8/1q6/k7 w - - 0 1', 'Ka8', 'Kc8')).toEqual(['fortress']);
+    expect(missed('1K6/P7/8/8/8/8/1q6/k7 w - - 0 1', 'Kc7', 'Kc8')).toEqual([]);
+    // Black's likewise, on its seventh rank; not a knight's pawn, nor beside another piece
+    expect(missed('K7/Q7/8/8/8/8/2p5/2k5 b - - 0 1', 'Kb1', 'Kd1')).toEqual(['fortress']);
+    for (const [fen, keeping, played] of [
+      ['K7/Q7/8/8/8/8/1p6/2k5 b - - 0 1', 'Kb1', 'Kd1'],
+      ['K7/Q7/8/8/8/7R/2p5/2k5 b - - 0 1', 'Kb2', 'Kd1'],
+      ['K7/Q7/8/8/8/7p/2p5/2k5 b - - 0 1', 'Kb1', 'Kd1'],
+      ['K7/Q7/8/8/2p5/2k5/8/8 b - - 0 1', 'Kb2', 'Kd2'],
+    ] as const)
+      expect([fen, ...missed(fen, keeping, played)]).not.toContain('fortress');
+  });
+
   it('is the corner that a bishop does not guard', () => {
     // a8 is light, the bishop runs on dark squares
     expect(missed('8/3k4/8/P7/K7/8/8/2B5 b - - 0 1', 'Kc8', 'Ke8')).toEqual(['rightCorner']);

@@ -1,4 +1,4 @@
-import { BISHOP, KING, PAWN, ROOK, sideOf, typeOf } from '../chess/pieces';
+import { BISHOP, KING, PAWN, QUEEN, ROOK, sideOf, typeOf } from '../chess/pieces';
 import type { ChessPosition } from '../chess/position';
 import { chess } from '../chess/ruleset';
 import { fromOf, type Move } from '../game/move';
@@ -13,7 +13,9 @@ export const PATTERNS = [
   'rookBehind',
   'cutOff',
   'thirdRank',
+  'bridge',
   'rightCorner',
+  'fortress',
   'noStalemate',
 ] as const;
 /** Those, and how moves that keep a result differ from one that does not. */
@@ -59,6 +61,10 @@ const squaresOf = ({ board }: ChessPosition, side: Side, type: number): number[]
   }
   return squares;
 };
+
+/** How many men a side has, its king among them. */
+const menOf = ({ board }: ChessPosition, side: Side): number =>
+  board.reduce((sum, piece) => sum + Number(piece !== 0 && sideOf(piece) === side), 0);
 
 /** Whether a side has nothing but its king and pawns. */
 const hasPawnsAlone = ({ board }: ChessPosition, side: Side): boolean =>
@@ -145,6 +151,12 @@ const HAS: Record<(typeof PATTERNS)[number], (position: ChessPosition, mover: Si
       [position.kings[side], ...pawns].every((square) => rankFor(mover, square) > 2)
     );
   },
+  /** A rook on one's own fourth rank, with the king before its pawn on the seventh: it can stand between against checks from behind. */
+  bridge: (position, mover) =>
+    squaresOf(position, mover, ROOK).some((rook) => rankFor(mover, rook) === 3) &&
+    squaresOf(position, mover, PAWN).some(
+      (pawn) => rankFor(mover, pawn) === 6 && position.kings[mover] === queening(mover, pawn),
+    ),
   /** The king is nearer to the corner that the other side's bishop does not guard than their king, where nothing but rook's pawns is left to them. */
   rightCorner: (position, mover) => {
     const side = otherSide(mover);
@@ -160,6 +172,19 @@ const HAS: Record<(typeof PATTERNS)[number], (position: ChessPosition, mover: Si
       colour(corner) !== colour(bishop) &&
       distance(position.kings[mover], corner) < distance(position.kings[side], corner)
     );
+  },
+  /** Against a queen alone, a bishop's or rook's pawn on the seventh rank with the king beside it on the side of the corner, where taking it would be stalemate, or before it. */
+  fortress: (position, mover) => {
+    const side = otherSide(mover);
+    const isQueenAlone =
+      squaresOf(position, side, QUEEN).length === 1 && menOf(position, side) === 2;
+    const [pawn, ...more] = squaresOf(position, mover, PAWN);
+    if (!isQueenAlone || pawn === undefined || more.length > 0 || menOf(position, mover) !== 2)
+      return false;
+    const file = fileOf(pawn);
+    if (rankFor(mover, pawn) !== 6 || ![0, 2, 5, 7].includes(file)) return false;
+    const corner = queening(mover, pawn) - file + (file < 4 ? 0 : 7);
+    return distance(position.kings[mover], corner) <= 1;
   },
   /** The other side can move, or is in check. */
   noStalemate: (position) => chess.moves(position).length > 0 || chess.inCheck(position),

@@ -3,7 +3,7 @@
 import Link from 'next/link';
 import { useTranslations } from 'next-intl';
 import { X } from 'react-bootstrap-icons';
-import { CHOICE_NAMES, RANGES, readSpan, type GameFilter } from '@/contract/game-filter';
+import { CHOICE_NAMES, RANGES, readSpan, without, type GameFilter } from '@/contract/game-filter';
 import { libraryHref, type Order } from '@/contract/library';
 import { useChoiceName } from './choice-name';
 
@@ -64,7 +64,7 @@ export function FilterChips({
       {chips.map(({ name, text }) => (
         <li key={name}>
           <Link
-            href={libraryHref({ ...filter, [name]: undefined }, order)}
+            href={libraryHref(without(filter, name), order)}
             title={t('letGo', { what: text })}
             aria-label={t('letGo', { what: text })}
           >
