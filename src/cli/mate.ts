@@ -1,22 +1,13 @@
-import { readFileSync } from 'node:fs';
 import type { GameKind } from '@/core/game/ruleset';
-import { MateProver } from '@/engine/mate-prover';
-import { isQuiet, MATE_NODES, MATE_PLIES } from '@/core/ask/mate';
+import type { MateProver } from '@/engine/mate-prover';
+import { MATE_NODES, MATE_PLIES } from '@/core/ask/mate';
 import { finish, searchMate } from '@/engine/mate-search';
 import { composeMate } from './bench/compose-mates';
 import { eachPosition } from './each-position';
-import { ENGINE_FILES } from './engine-files';
 import { EXIT, usageError } from './exit';
+import { loadMates } from './load-mates';
 import type { Options } from './options';
 import { print } from './print';
-
-/** A prover of the mates of a game, in this process. */
-export function loadMates(kind: GameKind): MateProver {
-  const file = readFileSync(`${ENGINE_FILES.modules}/${kind}-mates.wasm`);
-  const prover = new MateProver(kind, new WebAssembly.Module(file));
-  prover.setRules({ quiet: isQuiet(kind), everyDefence: false });
-  return prover;
-}
 
 /** `mate`: the shortest mate that the side to move can force. */
 export async function mate(said: string | undefined, options: Options): Promise<number> {

@@ -324,6 +324,7 @@ export class SearchModule {
 
   /** Searches until a limit is reached or the host says stop. */
   search(request: Question, host: SearchHost, onInfo?: (info: Answer) => void): Answer {
+    if (request.checks) throw new Error('mates by check are asked of their prover');
     const { exports, adapter } = this;
     const { budget } = request;
     const started = host.now();

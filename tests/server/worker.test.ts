@@ -3,6 +3,7 @@ import { readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { sql } from 'drizzle-orm';
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
+import { askHere } from '@/cli/ask-here';
 import { sweepGame } from '@/core/ask/sweep-game';
 import { readGames } from '@/core/notation/formats';
 import { isRead } from '@/core/notation/reading';
@@ -114,12 +115,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the worker', { timeout: 240_0
       expect(rows).toEqual([]);
 
       const search = await loadSearch({ modules: resolve('dist/engine') }, game.record.tree.kind);
-      const host = { shouldStop: () => false, now: () => performance.now() };
-      const headless = sweepGame(game.record, how);
-      const found = await headless(
-        async (question) => search.search(question, host),
-        () => undefined,
-      );
+      const found = await sweepGame(game.record, how)(askHere(search), () => undefined);
       expect(stored).toEqual(found.evaluations());
     },
   );

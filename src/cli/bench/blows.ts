@@ -14,6 +14,7 @@ import { findGame } from '@/server/games';
 import { insertGames } from '@/server/insert-games';
 import type { Owner } from '@/server/owner';
 import { prepareGame } from '@/server/prepared-game';
+import { askHere } from '../ask-here';
 import { ENGINE_FILES } from '../engine-files';
 
 export interface Blows {
@@ -156,14 +157,10 @@ async function countDifferent(
   settings: SweepSettings,
 ): Promise<number> {
   let different = 0;
-  const host = { shouldStop: () => false, now: () => performance.now() };
   for (const id of ids) {
     const game = (await findGame(owner, id))!;
     const search = await loadSearch(ENGINE_FILES, game.record.tree.kind);
-    const found = await sweepGame(game.record, settings)(
-      async (question) => search.search(question, host),
-      () => undefined,
-    );
+    const found = await sweepGame(game.record, settings)(askHere(search), () => undefined);
     const said = (await findingsOf(owner, game))?.findings;
     if (!isDeepStrictEqual(said, findingsOfSweep(game.record, found))) different++;
   }

@@ -14,11 +14,11 @@ import { rulesetOf } from '@/core/rulesets';
 import { randomSource } from '@/engine/draw';
 import { loadSearch } from '@/engine/hosts/node';
 import { UNTIMED, type SearchModule } from '@/engine/search-module';
+import { askHere } from '../ask-here';
 import { ENGINE_FILES } from '../engine-files';
 import { report } from './figures';
 import { recordOf } from './record-of';
 
-const UNSTOPPED = { shouldStop: () => false, now: () => performance.now() };
 const GAMES = 200;
 const MOST_PLIES = 160;
 
@@ -85,8 +85,9 @@ async function benchEffort(
     const at = new Map(
       game.map((position) => [position.root, { nodes: 0, cost: 0, position } satisfies Spent]),
     );
+    const here = askHere(search);
     const ask: Ask = async (question) => {
-      const answer = search.search(question, UNSTOPPED);
+      const answer = await here(question);
       const sum = at.get(question.root)!;
       sum.nodes += answer.nodes;
       sum.cost += effort.nodes === undefined ? answer.milliseconds : answer.nodes;
@@ -104,7 +105,7 @@ async function benchAlike(
   settings: SearchSettings,
   positions: readonly SweptPosition[],
 ): Promise<void> {
-  const ask: Ask = async (question) => search.search(question, UNSTOPPED);
+  const ask = askHere(search);
   const spent: Spent[] = [];
   for (const position of positions) {
     const { main, priced } = await evaluate(ask, kind, position, settings);

@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { MATE_PLIES } from '@/core/ask/mate';
 import { finish, searchMate } from '@/engine/mate-search';
-import { loadMates } from '../mate';
+import { loadMates } from '../load-mates';
 import { report } from './figures';
 import { quantile } from './server';
 

@@ -118,8 +118,29 @@ const ways = new StaticArray<i32>(KINDS * MOST_MEN * MOST_MEN);
   return (kind * MOST_MEN + mover) * MOST_MEN + other;
 }
 
-export function reserve(bytes: u32): usize {
-  return heap.alloc(bytes);
+/** Behind all that stays, and behind what is reserved. */
+let bottom: usize = 0;
+let reserved: usize = 0;
+const ALIGNED: usize = 15;
+const PAGE_BITS: i32 = 16;
+
+/** Lets go of all that was reserved. */
+export function release(): void {
+  if (bottom == 0) bottom = (heap.alloc(ALIGNED + 1) + ALIGNED) & ~ALIGNED;
+  reserved = bottom;
+}
+
+/** Memory for so many bytes, which is not cleared, until it is let go of; -1: there is none. */
+export function reserve(bytes: usize): usize {
+  const at = reserved;
+  const end = (at + bytes + ALIGNED) & ~ALIGNED;
+  const there = <usize>memory.size() << PAGE_BITS;
+  if (end > there) {
+    const pages = <i32>((end - there + 0xffff) >> PAGE_BITS);
+    if (memory.grow(pages) < 0) return -1;
+  }
+  reserved = end;
+  return at;
 }
 
 /**

@@ -5,6 +5,7 @@ import { FLIPPED, freeCount, PIECES, sizeOf, waysOut, type Slice } from '@/core/
 
 interface Exports {
   memory: WebAssembly.Memory;
+  release(): void;
   reserve(bytes: number): number;
   begin(
     ...numbers: [
@@ -29,6 +30,8 @@ interface Exports {
 }
 
 const MOST_CODE = 254;
+/** What is told where nothing can be reserved. */
+const NO_MEMORY = 2 ** 32 - 1;
 /** The solver numbers a king 0, and a pawn last. */
 const pieceNumber = (piece: (typeof PIECES)[number]): number => PIECES.indexOf(piece) + 1;
 
@@ -36,10 +39,17 @@ const MOST_BESIDE = 6;
 
 /** Solves slices of endings, one after the other. */
 export class EndingSolver {
-  private constructor(private readonly module: WebAssembly.Module) {}
+  private constructor(private readonly solver: Exports) {}
 
   static async load(file: string): Promise<EndingSolver> {
-    return new EndingSolver(await WebAssembly.compile(readFileSync(file)));
+    const { instance } = await WebAssembly.instantiate(readFileSync(file), {
+      env: {
+        abort: (): never => {
+          throw new Error('the solver stopped');
+        },
+      },
+    });
+    return new EndingSolver(instance.exports as unknown as Exports);
   }
 
   /**
@@ -47,23 +57,23 @@ export class EndingSolver {
    * @param known values of the slices that its moves lead to, by {@link valuesName}
    * @throws Error where one is missing and all is to be exact, there are more than six men beside the kings, or a win takes more than 253 plies
    */
-  async solve(
+  solve(
     slice: Slice,
     known: ReadonlyMap<string, SliceValues>,
     aim: Aim = 'exact',
-  ): Promise<SliceValues> {
+  ): SliceValues {
     if (slice.men.length > MOST_BESIDE) throw new Error(`${slice.key}: too many men`);
-    const instance = await WebAssembly.instantiate(this.module, {
-      env: {
-        abort: (): never => {
-          throw new Error('the solver stopped');
-        },
-      },
-    });
-    const solver = instance.exports as unknown as Exports;
+    const { solver } = this;
+    solver.release();
+    const reserve = (bytes: number): number => {
+      // addresses are unsigned
+      const at = solver.reserve(bytes) >>> 0;
+      if (at === NO_MEMORY) throw new Error(`${slice.key}: there is not enough memory`);
+      return at;
+    };
     const size = sizeOf(slice);
     const free = freeCount(slice);
-    const places = Array.from({ length: 6 }, () => solver.reserve(size)) as [
+    const places = Array.from({ length: 6 }, () => reserve(size)) as [
       number,
       number,
       number,
@@ -82,7 +92,7 @@ export class EndingSolver {
       const values = known.get(name);
       if (!values && aim === 'exact') throw new Error(`${slice.key}: ${name} is not known`);
       const at = (values ?? []).map((some) => {
-        const to = solver.reserve(some.length);
+        const to = reserve(some.length);
         new Uint8Array(solver.memory.buffer).set(some, to);
         return to;
       });
