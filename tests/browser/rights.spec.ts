@@ -208,6 +208,7 @@ const DOORS: Record<string, Door> = {
   'page games/[id]/question': { needs: 'read', of: 'game' },
   'page games/[id]/think': { needs: 'read', of: 'game' },
   'page games/new': { needs: 'account' },
+  'page endings': { needs: 'account' },
   'page lessons': { needs: 'account' },
   'page players': { needs: 'account' },
   'page players/[id]': { needs: 'mine', of: 'player' },
