@@ -3,6 +3,7 @@ import Link from 'next/link';
 import { getTranslations } from 'next-intl/server';
 import { readEndingsQuery } from '@/contract/own-endings';
 import { listOwnEndings } from '@/server/own-endings';
+import { LookAgain } from '@/ui/endings/look-again';
 import { OwnEndings } from '@/ui/endings/own-endings';
 import { Masthead } from '@/ui/shell/masthead';
 import { signedIn } from '../visit';
@@ -37,6 +38,7 @@ export default async function EndingsPage({ searchParams }: Props) {
         ) : endings === null ? (
           <p className="quiet-box soft" role="status">
             {t('looking')}
+            <LookAgain />
           </p>
         ) : endings.length === 0 ? (
           <p className="quiet-box soft">{t('none')}</p>
