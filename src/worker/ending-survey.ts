@@ -1,5 +1,5 @@
 import { readdir } from 'node:fs/promises';
-import { and, desc, eq, gte, isNotNull, isNull, sql } from 'drizzle-orm';
+import { and, desc, eq, gte, inArray, isNotNull, isNull, sql } from 'drizzle-orm';
 import { chess } from '@/core/chess/ruleset';
 import type { ChessPosition } from '@/core/chess/position';
 import { endingsReached } from '@/core/endings/reached';
@@ -73,19 +73,30 @@ async function matesOf(id: number, record: GameRecord): Promise<Reached[]> {
   }));
 }
 
-async function survey(row: GameRow): Promise<void> {
-  const record = recordOf(row);
-  const found = row.kind === 'chess' ? endingsOf(record) : await matesOf(row.id, record);
+const turn = (): Promise<void> => new Promise((next) => setImmediate(next));
+
+/** Finds what some games came to, and keeps it in place of what was found before. */
+async function survey(rows: readonly GameRow[]): Promise<void> {
+  const found: (typeof reachedEndings.$inferInsert)[] = [];
+  for (const row of rows) {
+    const record = recordOf(row);
+    const reached = row.kind === 'chess' ? endingsOf(record) : await matesOf(row.id, record);
+    found.push(...reached.map((one) => ({ ...one, gameId: row.id })));
+    // others get their turn between one game and the next
+    await turn();
+  }
+  const ids = rows.map(({ id }) => id);
   await database().transaction(async (tx) => {
-    await tx.delete(reachedEndings).where(eq(reachedEndings.gameId, row.id));
-    // it may have been deleted for good meanwhile
-    const [game] = await tx
+    await tx.delete(reachedEndings).where(inArray(reachedEndings.gameId, ids));
+    // some may have been deleted for good meanwhile
+    const there = await tx
       .select({ id: games.id })
       .from(games)
-      .where(eq(games.id, row.id))
+      .where(inArray(games.id, ids))
       .for('key share');
-    if (game && found.length > 0)
-      await tx.insert(reachedEndings).values(found.map((one) => ({ ...one, gameId: row.id })));
+    const known = new Set(there.map(({ id }) => id));
+    const kept = found.filter(({ gameId }) => known.has(gameId));
+    if (kept.length > 0) await tx.insert(reachedEndings).values(kept);
   });
 }
 
@@ -149,7 +160,7 @@ export const surveyEndings = (): Promise<void> =>
       for await (const some of gameBatches(
         and(playedGames(owner), gte(games.changed, Number(seen)))!,
       ))
-        for (const row of some) await survey(row);
+        await survey(some);
       if (before !== files) await lookAgain(owner);
       await database()
         .insert(endingSurveys)

@@ -57,11 +57,7 @@ export class EndingSolver {
    * @param known values of the slices that its moves lead to, by {@link valuesName}
    * @throws Error where one is missing and all is to be exact, there are more than six men beside the kings, or a win takes more than 253 plies
    */
-  solve(
-    slice: Slice,
-    known: ReadonlyMap<string, SliceValues>,
-    aim: Aim = 'exact',
-  ): SliceValues {
+  solve(slice: Slice, known: ReadonlyMap<string, SliceValues>, aim: Aim = 'exact'): SliceValues {
     if (slice.men.length > MOST_BESIDE) throw new Error(`${slice.key}: too many men`);
     const { solver } = this;
     solver.release();
