@@ -8,7 +8,7 @@ export interface EvaluatedLine {
   moves: readonly string[];
 }
 
-/** The depth of what is known exactly, from tables of endings: deeper than any search. */
+/** The depth of what is known exactly, from tables of endings or as a mate that is proved: deeper than any search. */
 export const EXACT_DEPTH = 127;
 
 /** What searches found at one position. */

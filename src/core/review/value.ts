@@ -2,7 +2,7 @@ import type { Ruleset } from '../game/ruleset';
 import { cpScore, mateScore, type Score } from '../game/score';
 import { EXACT_DEPTH, type PositionEvaluation } from './evaluation';
 
-/** Where a value comes from: the rules, which end the game, tables of endings, or a search to a depth. */
+/** Where a value comes from: the rules, which end the game, tables of endings (or a mate that is proved), or a search to a depth. */
 export type Origin = { by: 'rules' } | { by: 'tables' } | { by: 'search'; depth: number };
 
 export interface Value {
