@@ -123,7 +123,18 @@ export async function openAsk(
 export async function recordAsk(
   id: number,
   progress: Partial<
-    Pick<AskRow, 'state' | 'done' | 'total' | 'version' | 'answer' | 'findings' | 'rules' | 'error'>
+    Pick<
+      AskRow,
+      | 'state'
+      | 'done'
+      | 'total'
+      | 'version'
+      | 'settings'
+      | 'answer'
+      | 'findings'
+      | 'rules'
+      | 'error'
+    >
   >,
 ): Promise<boolean> {
   const done = progress.state === 'done' || progress.state === 'failed';

@@ -7,6 +7,7 @@ import { gameInfo } from '@/core/game/info';
 import type { GameRecord } from '@/core/game/record';
 import { GAME_KINDS, SIDES, type GameKind } from '@/core/game/ruleset';
 import { mainLine, positionsAlong } from '@/core/game/tree';
+import type { SweepSettings } from '@/core/review/sweep-settings';
 import { parting, type Preparation } from '@/core/preparation/preparation';
 import { rulesetOf } from '@/core/rulesets';
 import { mayAsk } from './bases';
@@ -148,6 +149,30 @@ export async function departuresOf(
     }),
   );
   return found.filter((one) => one !== null);
+}
+
+/** The same settings with where a game left the base whose moves are to be passed over, instead of that base; all of a game that it does not know. */
+export async function withoutKnown(
+  owner: Owner,
+  game: StoredGame,
+  settings: SweepSettings,
+): Promise<SweepSettings> {
+  if (!('average' in settings) || settings.moves?.known === undefined) return settings;
+  const { known, ...moves } = settings.moves;
+  const { tree } = game.record;
+  const [asked] = await database()
+    .select(ASKED)
+    .from(bases)
+    .where(and(mayAsk(owner), eq(bases.id, known), eq(bases.kind, tree.kind)));
+  const base = asked && (await loadBase(asked.id, asked.version, asked.indexed));
+  const own = asked && (await ownNumbers(asked.id, [game]));
+  const left = base ? await departure(base, game.record, own!(game)) : null;
+  // of a game that it knows to its end, the last move alone
+  const first = left ? (left.ply ?? mainLine(tree).length) : 1;
+  const from = Math.min(Math.max(moves.from ?? 1, first), moves.to ?? Infinity);
+  const scope = { ...moves, ...(from > 1 ? { from } : {}) };
+  const { average } = settings;
+  return Object.keys(scope).length > 0 ? { average, moves: scope } : { average };
 }
 
 /** Under which numbers a base holds some games themselves. */

@@ -5,6 +5,7 @@ import { useTranslations } from 'next-intl';
 import { useQuery } from '@tanstack/react-query';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
+import { listBases } from '@/contract/bases';
 import { findSpeed } from '@/contract/review';
 import type { GameKind } from '@/core/game/ruleset';
 import { USUAL_REMARKS } from '@/core/review/remarks';
@@ -198,6 +199,41 @@ export function OverSelect({
         {OVER.map((over) => (
           <option key={over} value={over}>
             {t(`overs.${over}`)}
+          </option>
+        ))}
+      </Form.Select>
+    </Form.Group>
+  );
+}
+
+/** Of which base known moves are passed over; nothing where there is no base. */
+export function KnownSelect({
+  kind,
+  value,
+  onChange,
+}: {
+  /** Null: games of both kinds. */
+  kind: GameKind | null;
+  value: Scope['known'];
+  onChange(base: Scope['known']): void;
+}) {
+  const t = useTranslations('choices');
+  const { data: bases = [] } = useQuery({
+    queryKey: ['bases', 'list', kind],
+    queryFn: () => call(listBases, { query: kind ? { kind } : {} }),
+  });
+  if (bases.length === 0) return null;
+  return (
+    <Form.Group controlId="known">
+      <Form.Label>{t('known')}</Form.Label>
+      <Form.Select
+        value={value ?? ''}
+        onChange={({ target }) => onChange(target.value === '' ? undefined : Number(target.value))}
+      >
+        <option value="">{t('knownNone')}</option>
+        {bases.map(({ id, name }) => (
+          <option key={id} value={id}>
+            {name}
           </option>
         ))}
       </Form.Select>

@@ -16,13 +16,14 @@ export function useSaySettings(): (settings: string) => string {
   const t = useTranslations('sweep.limits');
   const scope = useTranslations('sweep.scope');
   /** Which moves alone were gone over. */
-  const sayScope = ({ side, from, to, over }: Scope = {}): string =>
+  const sayScope = ({ side, from, to, over, known }: Scope = {}): string =>
     [
       ...(over === undefined ? [] : [scope(over === 'both' ? 'withVariations' : 'variations')]),
       ...(side === undefined ? [] : [scope('side')]),
       ...(from === undefined && to === undefined
         ? []
         : [scope('stretch', { from: from ?? 1, to: to ?? '' })]),
+      ...(known === undefined ? [] : [scope('withoutKnown')]),
     ]
       .map((part) => `, ${part}`)
       .join('');

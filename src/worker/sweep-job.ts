@@ -2,12 +2,14 @@ import { exactAnswers } from '@/core/ask/exact';
 import { sweepGame } from '@/core/ask/sweep-game';
 import type { Swept } from '@/core/ask/swept';
 import type { GameKind } from '@/core/game/ruleset';
-import { goesOverVariations, readSettingsText } from '@/core/review/sweep-settings';
+import { goesOverVariations, readSettingsText, settingsText } from '@/core/review/sweep-settings';
 import { openAsk, recordAsk } from '@/server/asks';
 import { lookUpEnding } from '@/server/endings';
+import { withoutKnown } from '@/server/departures';
 import { KnownEvaluations } from '@/server/evaluations';
 import { completed } from '@/server/findings';
 import { logger } from '@/server/log';
+import { findOwner } from '@/server/owner';
 import type { Claims } from './claims';
 import type { EnginePool } from './engine-pool';
 
@@ -27,9 +29,12 @@ export async function runSweep(
   const { game, ask: asked } = open;
   const { record } = game;
   const version = versionOf(record.tree.kind);
-  const settings = readSettingsText(asked.settings);
+  const owner = await findOwner(asked.ownerId);
+  if (!owner) return;
+  const settings = await withoutKnown(owner, game, readSettingsText(asked.settings));
   const known = await KnownEvaluations.load(record, version, goesOverVariations(settings));
-  if (!(await recordAsk(id, { state: 'running', version }))) return;
+  if (!(await recordAsk(id, { state: 'running', version, settings: settingsText(settings) })))
+    return;
 
   const unwanted = new AbortController();
   const started = performance.now();

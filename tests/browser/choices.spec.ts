@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { contentsOf, kif, pgn, sweep, takeIn, watchForErrors } from './support';
+import { contentsOf, kif, open, pgn, sweep, takeIn, watchForErrors } from './support';
 
 // Black lets a mate in one happen; White gives a pawn before
 const CHESS = pgn('Choices', '1. e4 e5 2. Qh5 Nc6 3. Bc4 Nf6 4. Qxf7# 1-0');
@@ -104,6 +104,32 @@ test('the same for a stretch of a shogi game', async ({ page }) => {
   });
   await expect(page.locator('[data-ply="2"] .evaluation')).toHaveCount(0);
   await expect(page.locator('[data-ply="3"] .evaluation')).toHaveCount(1);
+});
+
+test('moves that a base knows are passed over', async ({ page }) => {
+  await takeIn(page, 'known.pgn', pgn('Known', '1. e4 e5 2. Nf3 Nc6 3. a4 a5 4. Ra3 *'));
+  await page.getByRole('button', { name: 'Choices …' }).click();
+  const dialog = page.getByRole('dialog', { name: 'How to go over it' });
+  await dialog.getByRole('button', { name: /^from where it left / }).click();
+  const from = Number(await dialog.getByLabel('First half move').inputValue());
+  expect(from).toBeGreaterThan(2);
+  await dialog.getByRole('button', { name: 'Close' }).click();
+  // of many games each by itself, as a worker finds out
+  await open(page, '/?text=known&kind=chess');
+  await page.getByRole('button', { name: /^Go over (this game|these \d+ games) …/ }).click();
+  await dialog.getByRole('button', { name: 'Quick' }).click();
+  await dialog.getByLabel('Passed over: moves known to the base').selectOption({ index: 1 });
+  await dialog.getByRole('button', { name: 'Go over it' }).click();
+  await expect(page.getByText(/without moves that a base knows/).first()).toBeVisible();
+  const game = await page.locator('.games-table tbody a').first().getAttribute('href');
+  await expect(async () => {
+    await open(page, game!);
+    await expect(page.getByRole('button', { name: 'Go over it again' })).toBeVisible({
+      timeout: 2000,
+    });
+  }).toPass({ timeout: 90_000 });
+  await expect(page.locator('[data-ply="1"] .evaluation')).toHaveCount(0);
+  await expect(page.locator('[data-ply="7"] .evaluation')).toHaveCount(1);
 });
 
 // 3... Nf6 allows mate in one in two variations, and the writer does not say so; 4. Nf3 does not give it, and he does

@@ -24,7 +24,9 @@ import { listBases, makeBase, ownBases, removeBase, type BaseSource } from '@/se
 import { changeGames } from '@/server/change-games';
 import { makeCollection } from '@/server/collections';
 import { closeDatabase, database, migrateDatabase } from '@/server/database';
-import { departuresOf } from '@/server/departures';
+import { departuresOf, withoutKnown } from '@/server/departures';
+import type { Scope } from '@/core/review/sweep-settings';
+import { findGame } from '@/server/games';
 import { give, grantsTo, withdraw } from '@/server/grants';
 import { insertGames } from '@/server/insert-games';
 import { recordOf } from '@/server/games';
@@ -549,6 +551,32 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('bases', { timeout: 120_000 },
         if (found.usual) expect(went(ruleset.parseCode(found.usual.move!))).toBe(best);
       }
       const stranger = await newAccount(`Passer-by ${kind}`);
+      // a sweep passes over what a base knows: it begins where the game left it
+      const game = (await findGame(reader, stored[0]!.id))!;
+      const last = codes(own!).length;
+      const average = { nodes: 1000 };
+      const over = (moves: Scope, who = reader) => withoutKnown(who, game, { average, moves });
+      const whole = (from: number, more: Scope = {}) =>
+        from > 1 || Object.keys(more).length > 0
+          ? { average, moves: { ...more, ...(from > 1 ? { from } : {}) } }
+          : { average };
+      for (const [{ id }, name] of [
+        [library, 'all'],
+        [few, 'few'],
+      ] as const) {
+        const found = (await departuresOf(reader, reader, game.id)).find(
+          ({ base }) => base.name === name,
+        )!;
+        const left = found.ply ?? last;
+        expect(await over({ known: id })).toEqual(whole(left));
+        expect(await over({ known: id, side: 1 })).toEqual(whole(left, { side: 1 }));
+        expect(await over({ known: id, from: last })).toEqual(whole(last));
+        expect(await over({ known: id, to: 1 })).toEqual(whole(1, { to: 1 }));
+        // nobody else's base, nor one that is not there
+        expect(await over({ known: id }, stranger)).toEqual({ average });
+        expect(await over({ known: id + 1_000_000, to: 9 })).toEqual(whole(1, { to: 9 }));
+      }
+      expect(await withoutKnown(reader, game, { average })).toEqual({ average });
       expect(await departuresOf(reader, stranger, stored[0]!.id)).toEqual([]);
       expect(await departuresOf(stranger, reader, stored[0]!.id)).toEqual([]);
     },

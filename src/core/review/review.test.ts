@@ -344,6 +344,7 @@ it('sweep settings survive as text', () => {
     { average: { nodes: 1000 }, moves: { side: 0 } },
     { average: { nodes: 1000 }, moves: { side: 1, from: 7, to: 7 } },
     { average: { nodes: 1000 }, moves: { from: 7 } },
+    { average: { nodes: 1000 }, moves: { known: 12 } },
   ] as const)
     expect(readSettingsText(settingsText(settings))).toEqual(settings);
   for (const wrong of [
@@ -356,6 +357,7 @@ it('sweep settings survive as text', () => {
     'average nodes 1000 from 0',
     'average nodes 1000 to',
     'average nodes 1000 up 3',
+    'average nodes 1000 known 0',
   ])
     expect(() => readSettingsText(wrong)).toThrow();
 });

@@ -33,7 +33,8 @@ const ply = z.number().int().min(1).max(LIMITS.plies);
 
 /**
  * Which moves of a game are gone over: one side's, and from one move to another, by ply from 1; those that were played, those of the
- * variations that leave the game in that stretch, or both. All that were played, where nothing is said.
+ * variations that leave the game in that stretch, or both. All that were played, where nothing is said. Moves known to a base, by its number, are
+ * passed over: whoever begins a sweep finds out where its game left the base, and says so by `from`.
  */
 export const scopeSchema = z
   .strictObject({
@@ -41,6 +42,7 @@ export const scopeSchema = z
     from: ply.optional(),
     to: ply.optional(),
     over: z.enum(['variations', 'both']).optional(),
+    known: z.number().int().positive().optional(),
   })
   .refine(({ from, to }) => from === undefined || to === undefined || from <= to, {
     message: 'from is behind to',

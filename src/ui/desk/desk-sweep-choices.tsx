@@ -12,6 +12,7 @@ import { useSideName } from '../side-name';
 import { OverSelect, SweepChoices } from '../sweep-choices';
 import { useReview } from './desk-review';
 import { useDesk } from './desk-store';
+import { useDeparture } from './use-departures';
 
 /** What a sweep of the game on the Desk goes over, and how. */
 export function DeskSweepChoices({
@@ -33,6 +34,8 @@ export function DeskSweepChoices({
   const { ownSide } = useReview();
   const sideName = useSideName(view.ruleset);
   const last = view.line.length;
+  const departure = useDeparture();
+  const leftAt = departure?.ply ?? null;
   const [side, setSide] = useState<Side | null>(null);
   const [from, setFrom] = useState(1);
   const [to, setTo] = useState(last);
@@ -95,6 +98,11 @@ export function DeskSweepChoices({
         <Button variant="plain" disabled={here > last} onClick={() => setFrom(here)}>
           {t('here')}
         </Button>
+        {leftAt !== null && (
+          <Button variant="plain" onClick={() => setFrom(leftAt)}>
+            {t('leftBase', { base: departure!.base.name })}
+          </Button>
+        )}
       </div>
     </SweepChoices>
   );

@@ -19,7 +19,7 @@ import { scopedSettings, type Scope } from '@/core/review/sweep-settings';
 import type { GameFilter } from '@/contract/game-filter';
 import { call, Refused, succeeds } from '../call';
 import { useEffort } from '../effort-select';
-import { OverSelect, SweepChoices } from '../sweep-choices';
+import { KnownSelect, OverSelect, SweepChoices } from '../sweep-choices';
 import { useServerEvents } from '../server-events';
 import { ThinProgress } from '../thin-progress';
 import { useSaySettings } from '../use-say-settings';
@@ -63,6 +63,7 @@ export function BatchPanel({
   const [onlyNew, setOnlyNew] = useState(true);
   const [ownMoves, setOwnMoves] = useState(false);
   const [over, setOver] = useState<Scope['over']>(undefined);
+  const [passed, setPassed] = useState<Scope['known']>(undefined);
   const [problem, setProblem] = useState<'empty' | 'failed' | null>(null);
   const { data: batches, refetch } = useQuery({
     queryKey: ['batches'],
@@ -92,7 +93,12 @@ export function BatchPanel({
     setProblem(null);
     try {
       const games = choiceOf(selection, filter) ?? filter;
-      const body = { ...games, onlyNew, ownMoves, settings: scopedSettings(settings, { over }) };
+      const body = {
+        ...games,
+        onlyNew,
+        ownMoves,
+        settings: scopedSettings(settings, { over, known: passed }),
+      };
       await call(startBatch, { body });
     } catch (error) {
       setProblem(error instanceof Refused && error.code === 'empty' ? 'empty' : 'failed');
@@ -137,6 +143,7 @@ export function BatchPanel({
           onClose={() => setAsking(false)}
         >
           <OverSelect value={over} onChange={setOver} />
+          <KnownSelect kind={filter.kind ?? null} value={passed} onChange={setPassed} />
           <Form.Check
             id="own-moves"
             label={choices('ownMoves')}
