@@ -5,6 +5,7 @@ import { lossIn } from '../review/verdict-holds';
 import { rulesetOf } from '../rulesets';
 import { GameLooks, LOOKS, SHORT } from './game-looks';
 import { howFarAhead } from './how-far-ahead';
+import { isQuiet } from './mate';
 import { allEnded, type Answer, type Plan, type Question } from './question';
 import type { LineSwept, SweptPosition } from './swept';
 
@@ -95,7 +96,7 @@ export const settleGame =
       return looked;
     };
     const answerAt = async (ply: number, index: number): Promise<Answer> =>
-      (kind === 'shogi' ? await mateAt(ply) : null) ?? (await put(ply, LOOKS[index]!, 1));
+      (isQuiet(kind) ? null : await mateAt(ply)) ?? (await put(ply, LOOKS[index]!, 1));
     const news = (): void => {
       const ahead = wanted + EXPECTED * (total - short);
       done = Math.max(done, Math.floor((total * spent) / ahead));
