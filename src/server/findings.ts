@@ -24,7 +24,7 @@ import { keepFigures } from './game-figures';
 import { findGame, type StoredGame } from './games';
 import type { OwnerRef } from './owner';
 import { asks } from './schema';
-import { earlierSweep, latestSweep, shownSweep } from './sweeps';
+import { completeSweep, latestSweep, shownSweep } from './sweeps';
 
 /** What the sweep that is shown says of a game, and what it found at each position. */
 export interface GameFindings {
@@ -73,7 +73,7 @@ async function foundBy(
 /** What is stored of a sweep that is complete: of moves that it has not gone over, it says what an earlier one said. */
 export async function completed({ id, record }: StoredGame, sweep: number, found: Found) {
   const own = findingsOfSweep(record, found);
-  const earlier = await earlierSweep(id, sweep);
+  const earlier = await completeSweep(id, sweep);
   const findings = earlier ? overlaid(own, earlier.findings) : own;
   return { findings, rules: REVIEW_RULES };
 }
@@ -96,7 +96,7 @@ async function comparisonOf(
   sweep: number,
   findings: SweepFindings,
 ): Promise<Comparison | null> {
-  const earlier = await earlierSweep(gameId, sweep);
+  const earlier = await completeSweep(gameId, sweep);
   return (
     earlier && {
       settings: earlier.settings,

@@ -68,8 +68,8 @@ export async function shownSweep(owner: OwnerRef, gameId: number) {
   return row ?? null;
 }
 
-/** What a sweep that was complete before another said of the same game; null where none was, or other rules made it. */
-export async function earlierSweep(gameId: number, sweep: number) {
+/** What the latest complete sweep of a game said, or the latest before another; null where there is none, or other rules made it. */
+export async function completeSweep(gameId: number, before?: number) {
   const [row] = await database()
     .select({ settings: asks.settings, findings: asks.findings, rules: asks.rules })
     .from(asks)
@@ -78,7 +78,7 @@ export async function earlierSweep(gameId: number, sweep: number) {
         eq(asks.gameId, gameId),
         eq(asks.plan, 'sweep'),
         eq(asks.state, 'done'),
-        lt(asks.id, sweep),
+        before === undefined ? undefined : lt(asks.id, before),
       ),
     )
     .orderBy(desc(asks.id))

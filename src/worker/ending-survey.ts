@@ -1,5 +1,5 @@
 import { readdir } from 'node:fs/promises';
-import { and, desc, eq, gte, inArray, isNotNull, isNull, sql } from 'drizzle-orm';
+import { and, eq, gte, inArray, isNull, sql } from 'drizzle-orm';
 import { chess } from '@/core/chess/ruleset';
 import type { ChessPosition } from '@/core/chess/position';
 import { endingsReached } from '@/core/endings/reached';
@@ -14,7 +14,8 @@ import { endingsFolder, resultOf } from '@/server/endings';
 import { gameBatches, type GameRow } from '@/server/game-rows';
 import { recordOf } from '@/server/games';
 import type { OwnerRef } from '@/server/owner';
-import { asks, endingSurveys, games, reachedEndings } from '@/server/schema';
+import { endingSurveys, games, reachedEndings } from '@/server/schema';
+import { completeSweep } from '@/server/sweeps';
 import { alone } from './alone';
 
 type Reached = Omit<typeof reachedEndings.$inferInsert, 'gameId'>;
@@ -45,20 +46,8 @@ function endingsOf({ tree }: GameRecord): Reached[] {
 
 /** The mates that were there in a shogi game, as its last complete sweep found them. */
 async function matesOf(id: number, record: GameRecord): Promise<Reached[]> {
-  const [sweep] = await database()
-    .select({ findings: asks.findings })
-    .from(asks)
-    .where(
-      and(
-        eq(asks.gameId, id),
-        eq(asks.plan, 'sweep'),
-        eq(asks.state, 'done'),
-        isNotNull(asks.findings),
-      ),
-    )
-    .orderBy(desc(asks.id))
-    .limit(1);
-  if (!sweep?.findings) return [];
+  const sweep = await completeSweep(id);
+  if (!sweep) return [];
   const ruleset = rulesetOf(record.tree.kind);
   const line = mainLine(record.tree);
   const positions = positionsAlong(ruleset, record.tree.start, line);

@@ -7,6 +7,7 @@ import type { Side } from '@/core/game/ruleset';
 import { cpScore, mateScore } from '@/core/game/score';
 import { readGames } from '@/core/notation/formats';
 import { isRead } from '@/core/notation/reading';
+import { REVIEW_RULES } from '@/core/review/findings';
 import { NO_FINDINGS, type MoveReview } from '@/core/review/review';
 import { buildEndings } from '@/engine/hosts/ending-build';
 import { closeDatabase, database, migrateDatabase } from '@/server/database';
@@ -140,7 +141,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('endings of one’s own games'
       .insert(asks)
       .values({
         ...{ ownerId: owner.id, gameId: game, plan: 'sweep', settings: '', state: 'done' },
-        ...{ total: 1, rules: 1 },
+        ...{ total: 1, rules: REVIEW_RULES },
         findings: { line: ['7g7f', '3c3d', '2g2f'], findings, variations: [] },
       });
     // as when the figures of a sweep are kept
