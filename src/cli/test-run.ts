@@ -1,21 +1,18 @@
 import { spawn } from 'node:child_process';
-import { existsSync } from 'node:fs';
-import { mkdir, readFile, rm, writeFile } from 'node:fs/promises';
+import { mkdir, rm, writeFile } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
-import * as z from 'zod';
 import { settings } from '@/server/settings';
 import { Slots } from '@/server/slots';
 import { EXIT } from './exit';
 import { Cluster } from './serve/cluster';
 import { buildWeb } from './serve/web-build';
+import { browserTally, tallyOf, unitTally, type Tally } from './test-reports';
+
+/** So much is told again of each failure. */
+const MOST_LINES = 12;
 
 const say = (text: string): void => void process.stdout.write(`${text}\n`);
-
-interface Tally {
-  passed: number;
-  failed: number;
-}
 
 type Env = Readonly<Record<string, string>>;
 
@@ -52,7 +49,7 @@ const CHECKS: readonly [string, (root: string) => string[]][] = [
 ];
 
 async function runChecks(root: string): Promise<Tally> {
-  const tally = { passed: 0, failed: 0 };
+  const tally: Tally = { passed: 0, failed: 0, failures: [] };
   const slots = new Slots(availableParallelism());
   await Promise.all(
     CHECKS.map(([name, args]) =>
@@ -60,14 +57,15 @@ async function runChecks(root: string): Promise<Tally> {
         const passed = await run(root, args(root));
         say(`${passed ? 'ok    ' : 'FAILED'} ${name}`);
         if (passed) tally.passed++;
-        else tally.failed++;
+        else {
+          tally.failed++;
+          tally.failures.push(name);
+        }
       }),
     ),
   );
   return tally;
 }
-
-const vitestReport = z.object({ numPassedTests: z.number(), numFailedTests: z.number() });
 
 async function runUnitTests(root: string, data: string, url: string): Promise<Tally> {
   const report = join(data, 'vitest.json');
@@ -79,15 +77,8 @@ async function runUnitTests(root: string, data: string, url: string): Promise<Ta
     ],
     { BEKTRA_DATABASE_URL: url, BEKTRA_LOG: 'silent' },
   );
-  return tallyOf(report, succeeded, (json) => {
-    const { numPassedTests, numFailedTests } = vitestReport.parse(json);
-    return { passed: numPassedTests, failed: numFailedTests };
-  });
+  return tallyOf(report, succeeded, unitTally);
 }
-
-const playwrightReport = z.object({
-  stats: z.object({ expected: z.number(), unexpected: z.number(), flaky: z.number() }),
-});
 
 /** Browser tests run in so many parts at once, each with an app and accounts of its own: much of a test is waiting. */
 const BROWSERS = ['browser-1', 'browser-2'];
@@ -107,23 +98,9 @@ async function runBrowserTests(root: string, data: string): Promise<Tally[]> {
           BEKTRA_TEST_REPORT: report,
         },
       ).finally(() => app.stop());
-      return tallyOf(report, succeeded, (json) => {
-        const { expected, unexpected, flaky } = playwrightReport.parse(json).stats;
-        return { passed: expected, failed: unexpected + flaky };
-      });
+      return tallyOf(report, succeeded, browserTally);
     }),
   );
-}
-
-/** What a report counts; a run that failed counts at least one failure, whatever its report says. */
-async function tallyOf(
-  report: string,
-  succeeded: boolean,
-  read: (json: unknown) => Tally,
-): Promise<Tally> {
-  if (!existsSync(report)) return { passed: 0, failed: 1 };
-  const { passed, failed } = read(JSON.parse(await readFile(report, 'utf8')));
-  return { passed, failed: succeeded ? failed : Math.max(1, failed) };
 }
 
 /** A server's file of external engines: our own, run as programs of their own, and one that can't be used. */
@@ -196,10 +173,11 @@ export async function runTests(parts: readonly string[]): Promise<number> {
   const { root } = settings();
   const data = join(root, '.data-test');
   const wanted = (part: string): boolean => parts.length === 0 || parts.includes(part);
-  const total: Tally = { passed: 0, failed: 0 };
-  const add = ({ passed, failed }: Tally): void => {
+  const total: Tally = { passed: 0, failed: 0, failures: [] };
+  const add = ({ passed, failed, failures }: Tally): void => {
     total.passed += passed;
     total.failed += failed;
+    total.failures.push(...failures);
   };
   // what a run that was broken off left running
   for (const left of ['unit', ...BROWSERS.map((name) => `${name}/app`)])
@@ -213,6 +191,8 @@ export async function runTests(parts: readonly string[]): Promise<number> {
     add(await runUnitTests(root, data, await cluster.start()).finally(() => cluster.stop()));
   }
   if (wanted('browser')) for (const tally of await runBrowserTests(root, data)) add(tally);
+  for (const failure of total.failures)
+    say(`FAILED ${failure.split('\n').slice(0, MOST_LINES).join('\n')}`);
   say(`${total.passed} passed, ${total.failed} failed`);
   return total.failed === 0 && total.passed > 0 ? EXIT.done : EXIT.problems;
 }
