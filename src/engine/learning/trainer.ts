@@ -11,12 +11,15 @@ import {
 } from './network';
 import type { Sample } from './samples';
 
-/** Samples as numbers: features lie one after the other, the own view of a position before the other's. */
+/** Samples as numbers, packed: millions of them are held at a time. */
 export class SampleSet {
-  private readonly features: Uint16Array[] = [];
-  readonly buckets: number[] = [];
-  /** Expected score of the side to move, 0–1. */
-  readonly targets: number[] = [];
+  /** Features lie one after the other, the own view of a position before the other's. */
+  private features = new Uint16Array(1 << 16);
+  /** By sample: where its features begin; one more than there are samples. */
+  private starts = new Float64Array(1 << 12);
+  private buckets = new Uint8Array(1 << 12);
+  private targets = new Float32Array(1 << 12);
+  private count = 0;
 
   /**
    * @param chanceScale hundredths of a pawn by which the odds grow e-fold
@@ -30,20 +33,45 @@ export class SampleSet {
 
   add({ position, score, result }: Sample): void {
     const { own, other, bucket } = see(this.kind, position);
-    this.features.push(Uint16Array.from([...own, ...other]));
-    this.buckets.push(bucket);
-    this.targets.push(
-      this.trust / (1 + Math.exp(-score / this.chanceScale)) + (1 - this.trust) * result,
-    );
+    const at = this.starts[this.count]!;
+    const end = at + own.length + other.length;
+    if (end > this.features.length) this.features = grown(this.features);
+    if (this.count + 2 > this.starts.length) {
+      this.starts = grown(this.starts);
+      this.buckets = grown(this.buckets);
+      this.targets = grown(this.targets);
+    }
+    this.features.set(own, at);
+    this.features.set(other, at + own.length);
+    this.buckets[this.count] = bucket;
+    this.targets[this.count] =
+      this.trust / (1 + Math.exp(-score / this.chanceScale)) + (1 - this.trust) * result;
+    this.starts[++this.count] = end;
   }
 
   get size(): number {
-    return this.features.length;
+    return this.count;
   }
 
   featuresOf(index: number): Uint16Array {
-    return this.features[index]!;
+    return this.features.subarray(this.starts[index], this.starts[index + 1]);
   }
+
+  bucketOf(index: number): number {
+    return this.buckets[index]!;
+  }
+
+  /** Expected score of the side to move, 0–1. */
+  targetOf(index: number): number {
+    return this.targets[index]!;
+  }
+}
+
+/** An array with what another holds and as much room again. */
+function grown<A extends Uint8Array | Uint16Array | Float32Array | Float64Array>(array: A): A {
+  const larger = new (array.constructor as new (length: number) => A)(2 * array.length);
+  larger.set(array);
+  return larger;
 }
 
 export interface TrainingPlan {
@@ -102,12 +130,16 @@ interface Parameters {
 }
 
 const MOST_WEIGHT = 8;
+/** Of both views of a position: one for each piece, at most forty of them. */
+const MOST_FEATURES = 80;
 
 /** Trains one network. */
 export class Trainer {
   private readonly exports: PassExports;
   private readonly arrays: Record<'first' | 'firstBias' | 'second', Parameters>;
   private readonly secondBias: Float32Array;
+  /** The features of the sample that is looked at. */
+  private readonly sample: Uint16Array;
   private readonly kind: GameKind;
 
   /** @param module the compiled arithmetic, dist/engine/training.wasm */
@@ -140,6 +172,8 @@ export class Trainer {
     const at = exports.reserve(mirror.byteLength);
     new Uint16Array(exports.memory.buffer, at, mirror.length).set(mirror);
     exports.useMirror(at);
+    const sampleAt = exports.reserve(2 * MOST_FEATURES);
+    this.sample = new Uint16Array(exports.memory.buffer, sampleAt, MOST_FEATURES);
   }
 
   private place(values: Float32Array, most: number): Parameters {
@@ -166,45 +200,35 @@ export class Trainer {
     };
   }
 
-  /** Copies the features of a set to where the arithmetic reads them; returns the address of each sample's. */
-  load(set: SampleSet): Float64Array {
-    let bytes = 0;
-    for (let i = 0; i < set.size; i++) bytes += set.featuresOf(i).byteLength;
-    let at = this.exports.reserve(bytes);
-    const memory = new Uint16Array(this.exports.memory.buffer);
-    return Float64Array.from({ length: set.size }, (_, index) => {
-      const features = set.featuresOf(index);
-      memory.set(features, at / 2);
-      const here = at;
-      at += features.byteLength;
-      return here;
-    });
-  }
-
   private chanceAt(output: number): number {
     return 1 / (1 + Math.exp((-output * OUTPUT_SCALE) / this.chanceScale));
   }
 
-  /** Mean squared error of the expected score over a set that was loaded. */
-  errorOf(set: SampleSet, addresses: Float64Array): number {
+  /** The output for a sample, whose features are brought to where the arithmetic reads them. */
+  private forward(set: SampleSet, index: number, mirrored: boolean): number {
+    const features = set.featuresOf(index);
+    const bucket = set.bucketOf(index);
+    this.sample.set(features);
+    return (
+      this.exports.forward(this.sample.byteOffset, features.length / 2, bucket, mirrored) +
+      this.secondBias[bucket]!
+    );
+  }
+
+  /** Mean squared error of the expected score over a set. */
+  errorOf(set: SampleSet): number {
     let sum = 0;
-    for (let i = 0; i < set.size; i++) {
-      const bucket = set.buckets[i]!;
-      const count = set.featuresOf(i).length / 2;
-      const output =
-        this.exports.forward(addresses[i]!, count, bucket, false) + this.secondBias[bucket]!;
-      sum += (this.chanceAt(output) - set.targets[i]!) ** 2;
-    }
+    for (let i = 0; i < set.size; i++)
+      sum += (this.chanceAt(this.forward(set, i, false)) - set.targetOf(i)) ** 2;
     return sum / set.size;
   }
 
   /**
-   * Goes over the samples of a set that was loaded, each epoch in another order and half of the positions in a mirror.
+   * Goes over the samples of a set, each epoch in another order and half of the positions in a mirror.
    * @param onEpoch told the error over the epoch's own samples
    */
   train(
     set: SampleSet,
-    addresses: Float64Array,
     { epochs, batch, rate, decay }: TrainingPlan,
     random: () => number,
     onEpoch: (epoch: number, error: number) => void,
@@ -225,17 +249,16 @@ export class Trainer {
         biasSlope.fill(0);
         for (let i = from; i < until; i++) {
           const index = order[i]!;
-          const at = addresses[index]!;
-          const bucket = set.buckets[index]!;
-          const count = set.featuresOf(index).length / 2;
           const mirrored = random() < 0.5;
-          const output = exports.forward(at, count, bucket, mirrored) + secondBias[bucket]!;
+          const output = this.forward(set, index, mirrored);
           const chance = this.chanceAt(output);
-          const miss = chance - set.targets[index]!;
+          const miss = chance - set.targetOf(index);
           sum += miss * miss;
           const slope = (2 * miss * chance * (1 - chance) * OUTPUT_SCALE) / this.chanceScale;
+          const bucket = set.bucketOf(index);
           biasSlope[bucket]! += slope;
-          exports.backward(at, count, bucket, mirrored, slope);
+          const count = set.featuresOf(index).length / 2;
+          exports.backward(this.sample.byteOffset, count, bucket, mirrored, slope);
         }
         // a cosine from the full step down to nothing
         const now = rate * (0.5 * (1 + Math.cos((Math.PI * step++) / steps)) + 0.005);
