@@ -124,7 +124,8 @@ export const COMMANDS: Readonly<Record<string, Command>> = {
   },
   train: {
     usage: [
-      'train chess|shogi [--time S] [--nodes N]   self-play, then a new network for the evaluation',
+      'train chess|shogi [--time S] [--nodes N]   self-play, then the network of the evaluation trained further',
+      '      [--fresh] [--epochs N] [--rate R] [--decay D] [--trust T] [--out FILE]',
     ],
     run: async ([game], options) => (await import('./train')).trainNetwork(game, options),
   },

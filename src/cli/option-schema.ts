@@ -41,6 +41,8 @@ const optionsSchema = z.object({
   plies: whole(1, 99).optional(),
   seed: whole(0, Number.MAX_SAFE_INTEGER).optional(),
   epochs: whole(1, 1000).optional(),
+  /** Step of the first epoch of training. */
+  rate: number('a number', 0.00001, 1).optional(),
   decay: number('a number', 0, 100).optional(),
   trust: number('a number', 0, 1).optional(),
   sprt: z

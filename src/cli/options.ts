@@ -12,12 +12,13 @@ interface PlainOptions {
   replace?: boolean;
   resume?: boolean;
   prove?: boolean;
+  fresh?: boolean;
   help?: boolean;
 }
 
 export type Options = PlainOptions & CheckedOptions;
 
-const FLAGS = ['json', 'engine', 'replace', 'resume', 'prove', 'help'] as const;
+const FLAGS = ['json', 'engine', 'replace', 'resume', 'prove', 'fresh', 'help'] as const;
 const WORDS = ['from', 'to', 'out', 'account'] as const;
 /** Those that say how much or how many. */
 const CHECKED = [
@@ -33,6 +34,7 @@ const CHECKED = [
   'plies',
   'seed',
   'epochs',
+  'rate',
   'decay',
   'trust',
   'sprt',
@@ -43,11 +45,22 @@ export async function readArguments(
   args: readonly string[],
 ): Promise<{ positionals: string[]; options: Options }> {
   const { values, positionals } = parsedOrRefused(args);
-  const { from, to, out, account, json, engine, replace, resume, prove, help, ...rest } = values;
+  const { from, to, out, account, json, engine, replace, resume, prove, fresh, help, ...rest } =
+    values;
   const plain = Object.fromEntries(
-    Object.entries({ from, to, out, account, json, engine, replace, resume, prove, help }).filter(
-      ([, value]) => value !== undefined,
-    ),
+    Object.entries({
+      from,
+      to,
+      out,
+      account,
+      json,
+      engine,
+      replace,
+      resume,
+      prove,
+      fresh,
+      help,
+    }).filter(([, value]) => value !== undefined),
   );
   // most commands have none of them, and start sooner without what checks them
   const checked =

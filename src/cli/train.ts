@@ -6,7 +6,7 @@ import { createInterface } from 'node:readline';
 import type { GameKind } from '@/core/game/ruleset';
 import { CHANCE_SCALE } from '@/core/review/chance';
 import { loadSearch } from '@/engine/hosts/node';
-import { quantised } from '@/engine/learning/network';
+import { dequantised, quantised } from '@/engine/learning/network';
 import { readSample, type Sample } from '@/engine/learning/samples';
 import { freshNetwork, SampleSet, Trainer } from '@/engine/learning/trainer';
 import { rowOf, tune, tuningError } from '@/engine/learning/tuner';
@@ -24,7 +24,7 @@ const samplesFolder = (kind: GameKind): string => `${root}/.data-train/${kind}`;
 /** `time`: seconds of self-play to add to the samples; 0: none. */
 export type LearningOptions = Pick<
   Options,
-  'time' | 'nodes' | 'epochs' | 'decay' | 'trust' | 'seed'
+  'time' | 'nodes' | 'epochs' | 'rate' | 'decay' | 'trust' | 'seed' | 'fresh' | 'out'
 >;
 
 /** Samples of one game stand together, so that whole stretches are held back: else the others would tell of them. */
@@ -34,6 +34,8 @@ const HELD_BACK = 20;
 const LEAST_SAMPLES = 2 * STRETCH;
 /** How much of a target is the search's score; the rest is the game's result. */
 const TRUST = 0.85;
+/** The step of the first epoch. */
+const RATE = 0.0025;
 
 const kindOf = (text: string | undefined, command: string): GameKind => {
   if (text === 'chess' || text === 'shogi') return text;
@@ -117,7 +119,7 @@ async function* samplesOf(kind: GameKind): AsyncGenerator<{ sample: Sample; held
     );
 }
 
-/** Plays games against itself, trains a network on them, and puts it in place; the next build takes it up. */
+/** Plays games against itself, trains the network on them, from the one in place or afresh, and puts it in place; the next build takes it up. */
 export async function trainNetwork(
   text: string | undefined,
   options: LearningOptions,
@@ -132,18 +134,19 @@ export async function trainNetwork(
   say(`${trained.size} samples, ${heldBack.size} held back`);
   const random = randomSource(5);
   const arithmetic = new Uint8Array(await readFile(`${ENGINE_FILES.modules}/training.wasm`));
-  const trainer = new Trainer(
-    await WebAssembly.compile(arithmetic),
-    freshNetwork(kind, random),
-    chanceScale,
-  );
+  const file = weightsFile(kind, 'network.bin');
+  const start = options.fresh
+    ? freshNetwork(kind, random)
+    : dequantised(kind, new Uint8Array(await readFile(file)));
+  const trainer = new Trainer(await WebAssembly.compile(arithmetic), start, chanceScale);
+  say(`before: held back ${trainer.errorOf(heldBack).toFixed(5)}`);
   const started = performance.now();
   trainer.train(
     trained,
     {
       epochs: options.epochs ?? 10,
       batch: 4096,
-      rate: 0.0025,
+      rate: options.rate ?? RATE,
       decay: options.decay ?? 0,
     },
     random,
@@ -152,8 +155,9 @@ export async function trainNetwork(
         `epoch ${epoch}: error ${error.toFixed(5)}, held back ${trainer.errorOf(heldBack).toFixed(5)}, ${((performance.now() - started) / 1000).toFixed(0)} s`,
       ),
   );
-  await writeFile(weightsFile(kind, 'network.bin'), quantised(trainer.network));
-  say(`written to ${weightsFile(kind, 'network.bin')}`);
+  const out = options.out ?? file;
+  await writeFile(out, quantised(trainer.network));
+  say(`written to ${out}`);
   return EXIT.done;
 }
 

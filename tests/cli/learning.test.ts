@@ -83,7 +83,8 @@ describe.each(GAME_KINDS)('learning %s from games against itself', (kind) => {
 
   it('trains a network that errs less with every epoch, though the last line was cut short', async () => {
     const before = await readFile(weights('network.bin'));
-    const { code, out } = await bektra(root, ['train', kind, '--time', '0', '--epochs', '4']);
+    const anew = ['train', kind, '--time', '0', '--epochs', '4', '--fresh'];
+    const { code, out } = await bektra(root, anew);
     expect(code).toBe(0);
     expect(out).not.toContain('NaN');
     const trained = [...out.matchAll(/epoch \d+: error (\d\.\d+)/g)].map(([, error]) =>
@@ -94,6 +95,19 @@ describe.each(GAME_KINDS)('learning %s from games against itself', (kind) => {
     const after = await readFile(weights('network.bin'));
     expect(after.length).toBe(before.length);
     expect(after.equals(before)).toBe(false);
+  });
+
+  it('goes on from the network there is, and writes to where it is told', async () => {
+    const other = join(root, 'other.bin');
+    const further = ['train', kind, '--time', '0', '--epochs', '1', '--rate', '0.0005'];
+    const { code, out } = await bektra(root, [...further, '--out', other]);
+    expect(code).toBe(0);
+    const [before, first] = [...out.matchAll(/held back (\d\.\d+)/g)].map(([, error]) =>
+      Number(error),
+    );
+    // what it had learnt is not lost
+    expect(first).toBeLessThan(1.05 * before!);
+    expect((await readFile(other)).equals(await readFile(weights('network.bin')))).toBe(false);
   });
 
   it('tunes the terms on the same samples', async () => {

@@ -6,7 +6,14 @@ import { codesAlong, randomGame } from '../../../tests/support/random-positions'
 import { rulesetOf } from '@/core/rulesets';
 import { loadSearch } from '../hosts/node';
 import { randomSource } from '../draw';
-import { evaluatePlainly, FEATURE_COUNT, mirroredFeature, quantised, see } from './network';
+import {
+  dequantised,
+  evaluatePlainly,
+  FEATURE_COUNT,
+  mirroredFeature,
+  quantised,
+  see,
+} from './network';
 import { freshNetwork, SampleSet, Trainer } from './trainer';
 import { GAME_KINDS } from '@/core/game/ruleset';
 
@@ -54,6 +61,12 @@ describe('the network', () => {
         : ['4k4/9/9/9/9/9/9/7R1/3K5 b G2p 1', '4k4/9/9/9/9/9/9/1R7/5K3 b G2p 1'];
     const turned = see(kind, plain!).own.map((feature) => mirroredFeature(kind, feature));
     expect(turned.sort()).toEqual(see(kind, mirrored!).own.sort());
+  });
+
+  it.each(GAME_KINDS)('is trained further from whole numbers: %s', (kind) => {
+    const network = quantised(freshNetwork(kind, randomSource(5)));
+    expect(quantised(dequantised(kind, network))).toEqual(network);
+    expect(() => dequantised(kind, network.slice(8))).toThrow('another game or size');
   });
 
   it('learns what its samples show', async () => {

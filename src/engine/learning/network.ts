@@ -118,27 +118,44 @@ export function quantised({ kind, first, firstBias, second, secondBias }: Networ
   return new Uint8Array(Buffer.concat(words.map((array) => new Uint8Array(array.buffer))));
 }
 
+/** The same in floating point again, to be trained further. @throws Error where it is of another game or size */
+export function dequantised(kind: GameKind, network: Uint8Array): Network {
+  const { first, firstBias, second, secondBias } = readNetwork(kind, network);
+  return {
+    kind,
+    first: Float32Array.from(first, (value) => value / HIDDEN_UNIT),
+    firstBias: Float32Array.from(firstBias, (value) => value / HIDDEN_UNIT),
+    second: Float32Array.from(second, (value) => value / OUTPUT_UNIT),
+    secondBias: Float32Array.from(secondBias, (value) => value / (HIDDEN_UNIT * OUTPUT_UNIT)),
+  };
+}
+
+function readNetwork(kind: GameKind, { buffer, byteOffset, byteLength }: Uint8Array) {
+  const first = new Int16Array(buffer, byteOffset, FEATURE_COUNT[kind] * HIDDEN);
+  const firstBias = new Int16Array(buffer, byteOffset + first.byteLength, HIDDEN);
+  const outputsAt = byteOffset + first.byteLength + firstBias.byteLength;
+  const second = new Int16Array(buffer, outputsAt, BUCKETS * 2 * HIDDEN);
+  const secondBias = new Int32Array(buffer, outputsAt + second.byteLength, BUCKETS);
+  if (secondBias.byteOffset + secondBias.byteLength !== byteOffset + byteLength)
+    throw new Error('a network of another game or size');
+  return { first, firstBias, second, secondBias };
+}
+
 /** Hundredths of a pawn for the side to move by a quantised network, computed plainly: what the search must agree with. */
 export function evaluatePlainly(kind: GameKind, network: Uint8Array, position: string): number {
   const { own, other, bucket } = see(kind, position);
-  const { buffer, byteOffset } = network;
-  const features = FEATURE_COUNT[kind];
-  const first = new Int16Array(buffer, byteOffset, features * HIDDEN);
-  const bias = new Int16Array(buffer, byteOffset + first.byteLength, HIDDEN);
-  const outputsAt = byteOffset + first.byteLength + bias.byteLength;
-  const second = new Int16Array(buffer, outputsAt, BUCKETS * 2 * HIDDEN);
-  const outputBias = new Int32Array(buffer, outputsAt + second.byteLength, BUCKETS);
+  const { first, firstBias, second, secondBias } = readNetwork(kind, network);
   let sum = 0;
   [own, other].forEach((view, half) => {
     for (let unit = 0; unit < HIDDEN; unit++) {
       const value = view.reduce(
         (total, feature) => total + first[feature * HIDDEN + unit]!,
-        bias[unit]!,
+        firstBias[unit]!,
       );
       const clipped = Math.min(HIDDEN_UNIT, Math.max(0, value));
       sum += clipped * clipped * second[(bucket * 2 + half) * HIDDEN + unit]!;
     }
   });
-  const value = Math.trunc(sum / HIDDEN_UNIT) + outputBias[bucket]!;
+  const value = Math.trunc(sum / HIDDEN_UNIT) + secondBias[bucket]!;
   return Math.trunc((value * OUTPUT_SCALE) / (HIDDEN_UNIT * OUTPUT_UNIT));
 }
