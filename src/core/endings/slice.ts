@@ -113,6 +113,13 @@ const ALL_KINGS = 4096;
 export const sizeOf = (slice: Slice): number =>
   (slice.men.some(isPawn) ? ALL_KINGS : PAIRED_KINGS) * 64 ** freeCount(slice);
 
+/** White's king where there are no pawns: a1–d1–d4. */
+const CORNER_SQUARES = 10;
+
+/** How many rows of positions, which differ in the square of black's king alone, the solver keeps of a slice. */
+export const rowsOf = (slice: Slice): number =>
+  (slice.men.some(isPawn) ? 64 : CORNER_SQUARES) * 64 ** freeCount(slice);
+
 /** Of slices, with each side to move. */
 export const positionsOf = (slices: readonly Slice[]): number =>
   slices.reduce((sum, slice) => sum + 2 * sizeOf(slice), 0);

@@ -17,7 +17,7 @@ const pawns = new StaticArray<u64>(2 * 64);
 const inner = new StaticArray<u64>(64 * 64);
 
 /** The square so many files and ranks away; -1: off the board. */
-function beside(square: i32, files: i32, ranks: i32): i32 {
+function squareBeside(square: i32, files: i32, ranks: i32): i32 {
   const file = (square & 7) + files;
   const rank = (square >> 3) + ranks;
   return file < 0 || file > 7 || rank < 0 || rank > 7 ? -1 : (rank << 3) | file;
@@ -29,7 +29,7 @@ function beside(square: i32, files: i32, ranks: i32): i32 {
 }
 
 function bitBeside(square: i32, files: i32, ranks: i32): u64 {
-  const there = beside(square, files, ranks);
+  const there = squareBeside(square, files, ranks);
   return there < 0 ? 0 : bit(there);
 }
 
@@ -40,7 +40,7 @@ function setUp(): void {
       const ranks = STEPS[2 * way + 1];
       kings[square] |= bitBeside(square, files, ranks);
       let passed: u64 = 0;
-      for (let there = beside(square, files, ranks); there >= 0; there = beside(there, files, ranks)) {
+      for (let there = squareBeside(square, files, ranks); there >= 0; there = squareBeside(there, files, ranks)) {
         inner[(square << 6) | there] = passed;
         passed |= bit(there);
       }
@@ -120,4 +120,32 @@ export function attacksOf(piece: i32, square: i32, occupied: u64): u64 {
     default:
       return kings[square];
   }
+}
+
+const FILE_A: u64 = 0x0101010101010101;
+const FILE_H: u64 = FILE_A << 7;
+
+/** Squares beside those of a set, in any of eight directions. */
+export function beside(set: u64): u64 {
+  const sides = ((set & ~FILE_H) << 1) | ((set & ~FILE_A) >> 1);
+  const row = set | sides;
+  return sides | (row << 8) | (row >> 8);
+}
+
+/** A set with its files in the opposite order. */
+export function withFilesTurned(set: u64): u64 {
+  let found = ((set >> 1) & 0x5555555555555555) | ((set & 0x5555555555555555) << 1);
+  found = ((found >> 2) & 0x3333333333333333) | ((found & 0x3333333333333333) << 2);
+  return ((found >> 4) & 0x0f0f0f0f0f0f0f0f) | ((found & 0x0f0f0f0f0f0f0f0f) << 4);
+}
+
+/** A set with files and ranks exchanged. */
+export function transposed(set: u64): u64 {
+  let found = set;
+  let moved = (found ^ (found >> 7)) & 0x00aa00aa00aa00aa;
+  found ^= moved ^ (moved << 7);
+  moved = (found ^ (found >> 14)) & 0x0000cccc0000cccc;
+  found ^= moved ^ (moved << 14);
+  moved = (found ^ (found >> 28)) & 0x00000000f0f0f0f0;
+  return found ^ moved ^ (moved << 28);
 }

@@ -4,43 +4,55 @@
  *
  * A position's value is a byte, from the view of the side to move: 0 drawn, 1 + n lost or won in n plies (odd: lost, even: won),
  * 255 not a position. How positions are numbered is said in src/core/endings/slice.ts.
+ *
+ * While a slice is being solved, positions that differ in the square of black's king alone stand together: a row. What is known of a
+ * row is kept in sets of that king's squares, 64 bits each, so that a move of any other man is made for all of them at a time. Without
+ * pawns, white's king stands on a1–d1–d4, and the board is turned where it leaves them.
  */
 import {
   attacksOf,
+  beside,
   between,
   bit,
-  diagonal,
   kingMoves,
   KNIGHT,
-  pawnAttacks,
-  QUEEN,
-  ROOK,
-  BISHOP,
   PAWN,
-  straight,
+  pawnAttacks,
+  transposed,
+  withFilesTurned,
 } from './boards';
 
 const MOST_MEN: i32 = 8;
 const NONE: u8 = 255;
-/** The count of moves of a position that can't be lost. */
-const SAFE: u8 = 255;
-const MOST_CODE: i32 = 254;
 
 /** Men: the kings of white and black, then those that are free to move, then pawns. */
 let free: i32 = 0;
 let men: i32 = 0;
 let isPaired: bool = true;
-let size: u32 = 0;
+let rows: u32 = 0;
 const pieces = new StaticArray<i32>(MOST_MEN);
 const sides = new StaticArray<i32>(MOST_MEN);
 const squares = new StaticArray<i32>(MOST_MEN);
-/** By side to move. */
+
+// what is kept by side to move; values and `worst` a byte a position, by row and black king; the others a set a row
+
 const values = new StaticArray<usize>(2);
-/** Half moves inside the slice that are not known to lose, in halves (see {@link spread}). */
-const counts = new StaticArray<usize>(2);
-/** The slowest loss outside it. */
+/** Of positions that may be lost: the slowest loss outside the slice; 0: there is none. In the end, the values by their numbers. */
 const worst = new StaticArray<usize>(2);
+/** Positions that are not known to be won, as far as layers have come. */
+const unwon = new StaticArray<usize>(2);
+/** Positions whose value may become a win, or a sooner one. */
+const winnable = new StaticArray<usize>(2);
+/** Positions that may be lost: no way out holds them. */
+const losable = new StaticArray<usize>(2);
+/** By row: of which sides to move (1, 2) positions have to be looked at again. */
+let stale: usize = 0;
 let top: i32 = 0;
+
+// @ts-ignore: decorator
+@inline function setAt(sets: StaticArray<usize>, side: i32, row: u32): usize {
+  return unchecked(sets[side]) + (<usize>row << 3);
+}
 
 // ---- numbering
 
@@ -48,11 +60,17 @@ let top: i32 = 0;
 const PAIRS: i32 = 462;
 const pairFirst = new StaticArray<i32>(PAIRS);
 const pairSecond = new StaticArray<i32>(PAIRS);
-/** For two squares the pair, and above it by 16 bits how the board is turned for it; -1: not beside each other. */
+/** For two squares the pair, and above it by 16 bits how the board is turned for it; -1: beside each other. */
 const pairOf = new StaticArray<i32>(64 * 64);
-/** Whether a pair stays as it is when the board is mirrored along the long diagonal. */
-const isMirrored = new StaticArray<bool>(PAIRS);
+/** Squares turned in eight ways: files mirrored (1), ranks (2), then both exchanged (4). */
 const turned = new StaticArray<u8>(8 * 64);
+/** Squares of white's king without pawns, a1–d1–d4. */
+const CORNER: i32 = 10;
+const cornerSquare = new StaticArray<i32>(CORNER);
+/** By square: its number among them; -1: it is not one. */
+const cornerNumber = new StaticArray<i32>(64);
+/** By square: the first way to turn it to one of them. */
+const wayToCorner = new StaticArray<i32>(64);
 
 function setUp(): void {
   for (let way = 0; way < 8; way++)
@@ -61,20 +79,25 @@ function setUp(): void {
       if (way & 4) at = ((at & 7) << 3) | (at >> 3);
       turned[(way << 6) | square] = <u8>at;
     }
+  let corner = 0;
+  for (let square = 0; square < 64; square++) {
+    const isCorner = (square & 7) <= 3 && square >> 3 <= (square & 7);
+    cornerNumber[square] = isCorner ? corner : -1;
+    if (isCorner) cornerSquare[corner++] = square;
+  }
+  for (let square = 0; square < 64; square++)
+    for (let way = 7; way >= 0; way--)
+      if (cornerNumber[turned[(way << 6) | square]] >= 0) wayToCorner[square] = way;
   const known = new StaticArray<i32>(64 * 64);
   let count = 0;
   for (let first = 0; first < 64; first++)
     for (let second = 0; second < 64; second++) {
       known[(first << 6) | second] = -1;
-      const file = first & 7;
-      const rank = first >> 3;
-      if (file > 3 || rank > file) continue;
-      const isLong = rank == file;
-      if (isLong && second >> 3 > (second & 7)) continue;
+      if (cornerNumber[first] < 0) continue;
+      if (isDiagonal(first) && second >> 3 > (second & 7)) continue;
       if (first == second || kingMoves(first) & bit(second)) continue;
       pairFirst[count] = first;
       pairSecond[count] = second;
-      isMirrored[count] = isLong && second >> 3 == (second & 7);
       known[(first << 6) | second] = count++;
     }
   for (let first = 0; first < 64; first++)
@@ -91,7 +114,57 @@ function setUp(): void {
 }
 setUp();
 
-// ---- children
+// @ts-ignore: decorator
+@inline function isDiagonal(square: i32): bool {
+  return square >> 3 == (square & 7);
+}
+
+/** A set turned as squares are. */
+function turnedSet(way: i32, set: u64): u64 {
+  let found = set;
+  if (way & 1) found = withFilesTurned(found);
+  if (way & 2) found = bswap<u64>(found);
+  if (way & 4) found = transposed(found);
+  return found;
+}
+
+/** The set that {@link turnedSet} makes into this one. */
+function turnedBack(way: i32, set: u64): u64 {
+  let found = set;
+  if (way & 4) found = transposed(found);
+  if (way & 2) found = bswap<u64>(found);
+  if (way & 1) found = withFilesTurned(found);
+  return found;
+}
+
+/** Puts all men but black's king where the number of a row says. */
+function decode(row: u32): void {
+  let rest = row;
+  for (let man = free + 1; man >= 2; man--) {
+    squares[man] = rest & 63;
+    rest >>= 6;
+  }
+  squares[0] = isPaired ? cornerSquare[rest] : rest;
+}
+
+/** The row in which a man that is free to move stands elsewhere. */
+// @ts-ignore: decorator
+@inline function rowWith(row: u32, man: i32, square: i32): u32 {
+  const shift = 6 * (free + 1 - man);
+  return (row & ~(<u32>63 << shift)) | (<u32>square << shift);
+}
+
+/** The row in which white's king stands elsewhere, with the board turned as that asks for. */
+function rowWithKing(row: u32, square: i32, way: i32): u32 {
+  const shift = 6 * free;
+  if (!isPaired) return (row & ((<u32>1 << shift) - 1)) | (<u32>square << shift);
+  let found: u32 = cornerNumber[turned[(way << 6) | square]];
+  for (let man = 2; man < 2 + free; man++)
+    found = (found << 6) | <u32>turned[(way << 6) | squares[man]];
+  return found;
+}
+
+// ---- ways out of the slice
 
 /** Numbers of a child: its values by side to move, what its squares are mixed with, its free men, whether it is paired, and its men. */
 const CHILD: i32 = 5 + MOST_MEN;
@@ -145,7 +218,9 @@ export function reserve(bytes: usize): usize {
 
 /**
  * Begins a slice. @param winner who is taken to win in children without values
- * @param values0 where its values go with white to move, `size` bytes; the others likewise
+ * @param values0 where its values are worked out with white to move, 64 bytes a row; the others likewise; `worst` has them in the end
+ * @param sets six sets a row, and a byte
+ * @param rowCount how many rows it has
  */
 export function begin(
   freeMen: i32,
@@ -153,22 +228,29 @@ export function begin(
   winner: i32,
   values0: usize,
   values1: usize,
-  counts0: usize,
-  counts1: usize,
   worst0: usize,
   worst1: usize,
-): u32 {
+  sets: usize,
+  rowCount: u32,
+): void {
   free = freeMen;
   men = 2 + freeMen + pawnMen;
   assumed = winner;
   isPaired = pawnMen == 0;
-  size = <u32>(isPaired ? PAIRS : 4096) << (6 * free);
+  rows = rowCount;
   values[0] = values0;
   values[1] = values1;
-  counts[0] = counts0;
-  counts[1] = counts1;
   worst[0] = worst0;
   worst[1] = worst1;
+  let at = sets;
+  for (let side = 0; side < 2; side++) {
+    const bytes = <usize>rows << 3;
+    unwon[side] = at;
+    winnable[side] = at + bytes;
+    losable[side] = at + 2 * bytes;
+    at += 3 * bytes;
+  }
+  stale = at;
   pieces[0] = 0;
   pieces[1] = 0;
   sides[0] = 0;
@@ -176,7 +258,6 @@ export function begin(
   childCount = 0;
   ways.fill(-1);
   top = 0;
-  return size;
 }
 
 /** A man beside the kings. @param square of a pawn */
@@ -218,30 +299,70 @@ export function setWay(kind: i32, mover: i32, other: i32, child: i32): void {
   ways[wayAt(kind, mover, other)] = child;
 }
 
-/** The value of the position on the board, in a child. @param toMove the side to move here */
-function look(child: i32, toMove: i32): i32 {
-  if (child < 0) return 0;
-  const at = child * CHILD;
-  if (children[at] == 0) return toMove == assumed ? 2 : 1;
-  const mixed = <i32>children[at + 2];
-  const count = <i32>children[at + 3];
-  const first = squares[children[at + 5]] ^ mixed;
-  const second = squares[children[at + 6]] ^ mixed;
-  let index: u32;
-  if (children[at + 4]) {
-    const pair = pairOf[(first << 6) | second];
-    const way = (pair >> 16) << 6;
-    index = pair & 0xffff;
-    for (let place = 0; place < count; place++)
-      index = (index << 6) | turned[way | (squares[children[at + 7 + place]] ^ mixed)];
-  } else {
-    index = (first << 6) | second;
-    for (let place = 0; place < count; place++)
-      index = (index << 6) | (squares[children[at + 7 + place]] ^ mixed);
+// ---- a row: where black's king may stand, and whose king is attacked
+
+/** All men but the kings, and but one that is gone. */
+let occupied: u64 = 0;
+
+/** Takes note of where men stand; false where two stand on one square. @param gone a man that was captured; -1: none */
+function occupy(gone: i32): bool {
+  occupied = 0;
+  let isFree = true;
+  for (let man = 2; man < men; man++) {
+    if (man == gone) continue;
+    const own = bit(squares[man]);
+    if (occupied & own) isFree = false;
+    occupied |= own;
   }
-  const side = toMove ^ (mixed >> 5 & 1);
-  return load<u8>(<usize>children[at + side] + index);
+  return isFree && (occupied & bit(squares[0])) == 0;
 }
+
+// @ts-ignore: decorator
+@inline function attacksBy(man: i32, met: u64): u64 {
+  return pieces[man] == PAWN
+    ? pawnAttacks(sides[man], squares[man])
+    : attacksOf(pieces[man], squares[man], met);
+}
+
+/** Squares of black's king for which the king of a side is attacked by men other than kings. */
+function attacked(side: i32, gone: i32): u64 {
+  const king = squares[0];
+  let found: u64 = 0;
+  if (side == 1) {
+    const met = occupied | bit(king);
+    for (let man = 2; man < men; man++)
+      if (sides[man] == 0 && man != gone) found |= attacksBy(man, met);
+    return found;
+  }
+  for (let man = 2; man < men; man++) {
+    if (sides[man] == 0 || man == gone || !(attacksBy(man, occupied) & bit(king))) continue;
+    // black's own king may stand between
+    found |= ~between(squares[man], king);
+  }
+  return found;
+}
+
+/** Squares on which black's king may stand when a side has moved. */
+function legalAfter(mover: i32, gone: i32): u64 {
+  if (!occupy(gone)) return 0;
+  const king = squares[0];
+  return ~(occupied | bit(king) | kingMoves(king)) & ~attacked(mover, gone);
+}
+
+/** Whether a man is taken for a line's end: what it attacks on the way to a square has to be clear of black's king. */
+// @ts-ignore: decorator
+@inline function clear(side: i32, from: i32, to: i32): u64 {
+  return side == 1 ? ~between(from, to) : ~(<u64>0);
+}
+
+// ---- moves that leave the slice
+
+// what they have shown so far of a row, as sets of black's king: the soonest wins and slowest losses a byte each
+let won: u64 = 0;
+let lost: u64 = 0;
+let safe: u64 = 0;
+const wonIn = new StaticArray<u8>(64);
+const lostIn = new StaticArray<u8>(64);
 
 // @ts-ignore: decorator
 @inline function before(value: i32): i32 {
@@ -254,357 +375,458 @@ function better(one: i32, other: i32): i32 {
   return rank(one) >= rank(other) ? one : other;
 }
 
-// ---- the moves of a position
-
-let occupied: u64 = 0;
-const occupiedBy = new StaticArray<u64>(2);
-/** Of the side that was looked at: what its king must not enter, where its other men may go while it is in check, and each of them alone. */
-let guarded: u64 = 0;
-let allowed: u64 = 0;
-const pinned = new StaticArray<u64>(MOST_MEN);
-
-function place(): void {
-  occupiedBy[0] = 0;
-  occupiedBy[1] = 0;
-  for (let man = 0; man < men; man++) occupiedBy[sides[man]] |= bit(squares[man]);
-  occupied = occupiedBy[0] | occupiedBy[1];
-}
-
-// @ts-ignore: decorator
-@inline function attacksBy(man: i32, occupied: u64): u64 {
-  return pieces[man] == PAWN
-    ? pawnAttacks(sides[man], squares[man])
-    : attacksOf(pieces[man], squares[man], occupied);
-}
-
-/** Looks at what the other side does to one: its guarded squares, checks and pins. @param without a man that is not there; -1: none */
-function analyse(side: i32, without: i32): void {
-  const king = squares[side];
-  guarded = 0;
-  allowed = ~(<u64>0);
-  const behind = occupied ^ bit(king);
-  for (let man = 0; man < men; man++) pinned[man] = ~(<u64>0);
-  for (let man = 0; man < men; man++) {
-    if (sides[man] == side || man == without) continue;
-    const square = squares[man];
-    guarded |= attacksBy(man, behind);
-    const piece = pieces[man];
-    if (piece == PAWN) {
-      if (pawnAttacks(side ^ 1, square) & bit(king)) allowed &= bit(square);
-      continue;
-    }
-    if (piece == KNIGHT) {
-      if (attacksOf(KNIGHT, square, 0) & bit(king)) allowed &= bit(square);
-      continue;
-    }
-    let line: u64 = 0;
-    if (piece == ROOK || piece == QUEEN) line |= straight(square, 0);
-    if (piece == BISHOP || piece == QUEEN) line |= diagonal(square, 0);
-    if (!(line & bit(king))) continue;
-    const way = between(square, king);
-    const met = way & occupied;
-    if (met == 0) allowed &= way | bit(square);
-    else if ((met & (met - 1)) == 0 && met & occupiedBy[side]) {
-      for (let own = 2; own < men; own++)
-        if (sides[own] == side && bit(squares[own]) == met) pinned[own] = way | bit(square);
-    }
+/** Takes note of a move whose value, for who makes it, is known, with black's king on a square. */
+function note(square: i32, value: i32): void {
+  const own = bit(square);
+  if (value == 0) safe |= own;
+  else if (value & 1) {
+    lostIn[square] = <u8>(lost & own ? max(<i32>lostIn[square], value) : value);
+    lost |= own;
+  } else {
+    wonIn[square] = <u8>(won & own ? min(<i32>wonIn[square], value) : value);
+    won |= own;
   }
 }
 
-// @ts-ignore: decorator
-@inline function isChecked(side: i32): bool {
-  return (guarded & bit(squares[side])) != 0;
-}
-
-/** Where a man may go; one that is not a pawn. */
-function targetsOf(man: i32): u64 {
-  const side = sides[man];
-  if (man < 2) return kingMoves(squares[man]) & ~occupiedBy[side] & ~guarded;
-  return (
-    attacksOf(pieces[man], squares[man], occupied) & ~occupiedBy[side] & allowed & pinned[man]
-  );
-}
-
-function manAt(square: i32, side: i32): i32 {
-  for (let man = 0; man < men; man++)
-    if (squares[man] == square && sides[man] == side) return man;
-  return -1;
-}
-
-/** Where a pawn may go without capturing, one step and two. */
-function stepsOf(man: i32): u64 {
-  const square = squares[man];
-  const up = sides[man] == 0 ? 8 : -8;
-  const one = bit(square + up) & ~occupied;
-  let steps = one;
-  const isHome = sides[man] == 0 ? square < 16 : square >= 48;
-  if (one != 0 && isHome) steps |= bit(square + 2 * up) & ~occupied;
-  return steps & allowed & pinned[man];
-}
-
-function capturesOf(man: i32): u64 {
-  const side = sides[man];
-  return pawnAttacks(side, squares[man]) & occupiedBy[side ^ 1] & allowed & pinned[man];
-}
-
-/** Whether a side has any move but captures in passing. */
-function canMove(side: i32): bool {
-  analyse(side, -1);
-  for (let man = 0; man < men; man++) {
-    if (sides[man] != side) continue;
-    const targets = pieces[man] == PAWN ? stepsOf(man) | capturesOf(man) : targetsOf(man);
-    if (targets != 0) return true;
+/** The value of a position in a child, for the side to move there, with black's king on a square. */
+function look(child: i32, toMove: i32, square: i32): i32 {
+  if (child < 0) return 0;
+  const at = child * CHILD;
+  if (children[at] == 0) return toMove == assumed ? 2 : 1;
+  squares[1] = square;
+  const mixed = <i32>children[at + 2];
+  const count = <i32>children[at + 3];
+  const first = squares[children[at + 5]] ^ mixed;
+  const second = squares[children[at + 6]] ^ mixed;
+  let index: u32 = (first << 6) | second;
+  let way = 0;
+  if (children[at + 4]) {
+    const pair = pairOf[index];
+    way = pair >> 16;
+    index = pair & 0xffff;
   }
-  return false;
+  for (let place = 0; place < count; place++)
+    index =
+      (index << 6) | <u32>turned[(way << 6) | (squares[children[at + 7 + place]] ^ mixed)];
+  return load<u8>(<usize>children[at + (toMove ^ ((mixed >> 5) & 1))] + index);
 }
 
-// what the moves out of the slice have shown so far
-let won: i32 = 0;
-let lost: i32 = 0;
-let isSafe: bool = false;
-
-/** Takes note of a move whose value, for who makes it, is known. */
-function note(value: i32): void {
-  if (value == 0) isSafe = true;
-  else if (value & 1) lost = max(lost, value);
-  else won = won == 0 ? value : min(won, value);
+/** Takes note of a move out of the slice. @param legal black's kings for which it can be made @param side who makes it */
+function tell(child: i32, side: i32, legal: u64): void {
+  if (child < 0) {
+    safe |= legal;
+    return;
+  }
+  const isThere = children[child * CHILD] != 0;
+  const taken = isThere ? 0 : before(look(child, side ^ 1, 0));
+  let left = legal;
+  while (left != 0) {
+    const square = <i32>ctz(left);
+    left &= left - 1;
+    note(square, isThere ? before(look(child, side ^ 1, square)) : taken);
+  }
 }
 
-function note4(kind: i32, man: i32, other: i32, side: i32): void {
-  for (let rank = 0; rank < 4; rank++)
-    note(before(look(ways[wayAt(kind + rank, man, other)], side ^ 1)));
+/** The first kind of four, by what a pawn becomes. */
+function tell4(kind: i32, man: i32, other: i32, side: i32, legal: u64): void {
+  if (legal == 0) return;
+  for (let rank = 0; rank < 4; rank++) tell(ways[wayAt(kind + rank, man, other)], side, legal);
 }
+
+const MOST_PASSING: i32 = 2;
+const passing = new StaticArray<u64>(MOST_PASSING);
+const passingMan = new StaticArray<i32>(MOST_PASSING);
 
 /** A pawn's two steps: the other side may capture it in passing. */
-function leap(man: i32, side: i32): void {
-  const from = squares[man];
-  const up = side == 0 ? 8 : -8;
-  const there = from + 2 * up;
-  squares[man] = there;
-  let value = look(ways[wayAt(BY_LEAP, man, 0)], side ^ 1);
-  place();
-  // a mate or stalemate that only a capture in passing prevents is none
-  let isForced = value <= 1 && !canMove(side ^ 1);
+function leap(man: i32, side: i32, legal: u64): void {
+  if (legal == 0) return;
+  const there = squares[man];
+  const between = there - (side == 0 ? 8 : -8);
+  const child = ways[wayAt(BY_LEAP, man, 0)];
+  let count = 0;
   for (let other = 2; other < men; other++) {
     if (pieces[other] != PAWN || sides[other] == side) continue;
     const at = squares[other];
     if (at >> 3 != there >> 3 || abs((at & 7) - (there & 7)) != 1) continue;
-    // it stands behind where the other was
-    squares[other] = from + up;
-    place();
-    occupiedBy[side] ^= bit(there);
-    occupied ^= bit(there);
-    analyse(side ^ 1, man);
-    if (!isChecked(side ^ 1)) {
-      const taken = before(look(ways[wayAt(BY_PASSING, other, man)], side));
+    squares[other] = between;
+    passing[count] = legalAfter(side ^ 1, man);
+    passingMan[count++] = other;
+    squares[other] = at;
+  }
+  if (count == 0) {
+    tell(child, side, legal);
+    return;
+  }
+  // a mate or stalemate that only a capture in passing prevents is none
+  const stuck = ~movable(side ^ 1);
+  let left = legal;
+  while (left != 0) {
+    const square = <i32>ctz(left);
+    left &= left - 1;
+    const own = bit(square);
+    let value = look(child, side ^ 1, square);
+    let isForced = value <= 1 && (stuck & own) != 0;
+    for (let one = 0; one < count; one++) {
+      if (!(passing[one] & own)) continue;
+      const other = passingMan[one];
+      const at = squares[other];
+      squares[other] = between;
+      const taken = before(look(ways[wayAt(BY_PASSING, other, man)], side, square));
+      squares[other] = at;
       value = isForced ? taken : better(value, taken);
       isForced = false;
     }
-    squares[other] = at;
-  }
-  squares[man] = from;
-  place();
-  analyse(side, -1);
-  note(before(value));
-}
-
-function pawnMoves(man: i32, side: i32): void {
-  const from = squares[man];
-  const last = side == 0 ? 7 : 0;
-  let steps = stepsOf(man);
-  while (steps != 0) {
-    const to = <i32>ctz(steps);
-    steps &= steps - 1;
-    if (abs(to - from) == 16) {
-      leap(man, side);
-      continue;
-    }
-    squares[man] = to;
-    if (to >> 3 == last) note4(BY_PROMOTION, man, 0, side);
-    else note(before(look(ways[wayAt(BY_PUSH, man, 0)], side ^ 1)));
-    squares[man] = from;
-  }
-  let captures = capturesOf(man);
-  while (captures != 0) {
-    const to = <i32>ctz(captures);
-    captures &= captures - 1;
-    const other = manAt(to, side ^ 1);
-    const isRight = (to & 7) > (from & 7) ? 1 : 0;
-    squares[man] = to;
-    if (to >> 3 == last) note4(BY_PROMOTING_CAPTURE, man, other, side);
-    else note(before(look(ways[wayAt(BY_PAWN_CAPTURE + isRight, man, other)], side ^ 1)));
-    squares[man] = from;
+    note(square, before(value));
   }
 }
 
-function setValue(side: i32, index: u32, value: i32): void {
-  if (value > top) top = value;
-  store<u8>(values[side] + index, <u8>value);
-}
-
-/** What is known of a position by itself, and by the moves that leave the slice. */
-function judge(side: i32, index: u32): void {
-  store<u8>(counts[side] + index, SAFE);
-  place();
-  const king = squares[side];
-  const other = squares[side ^ 1];
-  if (<i32>popcnt(occupied) != men || kingMoves(king) & bit(other)) {
-    store<u8>(values[side] + index, NONE);
-    return;
-  }
-  for (let man = 2; man < men; man++)
-    if (sides[man] == side && attacksBy(man, occupied) & bit(other)) {
-      store<u8>(values[side] + index, NONE);
-      return;
-    }
-  store<u8>(values[side] + index, 0);
-  analyse(side, -1);
-  const isInCheck = isChecked(side);
-  won = 0;
-  lost = 0;
-  isSafe = false;
-  let quiet = 0;
-  let leaves = false;
-  for (let man = 0; man < men; man++) {
-    if (sides[man] != side) continue;
-    if (pieces[man] == PAWN) {
-      pawnMoves(man, side);
-      continue;
-    }
-    const targets = targetsOf(man);
-    quiet += <i32>popcnt(targets & ~occupied);
-    let captures = targets & occupied;
+/** Black's kings for which a side can move at all, captures in passing left out. */
+function movable(side: i32): u64 {
+  let found = leave(side, ~(<u64>0), false);
+  occupy(-1);
+  const taken = occupied | bit(squares[0]);
+  if (side == 1) found |= beside(legalAfter(1, -1));
+  for (let man = side == 0 ? 0 : 2; man < men; man++) {
+    if (sides[man] != side || pieces[man] == PAWN || man == 1) continue;
     const from = squares[man];
-    while (captures != 0) {
-      const to = <i32>ctz(captures);
-      captures &= captures - 1;
-      const taken = manAt(to, side ^ 1);
+    let targets = (man == 0 ? kingMoves(from) : attacksOf(pieces[man], from, taken)) & ~taken;
+    while (targets != 0) {
+      const to = <i32>ctz(targets);
+      targets &= targets - 1;
       squares[man] = to;
-      note(before(look(ways[wayAt(BY_CAPTURE, 0, taken)], side ^ 1)));
-      squares[man] = from;
+      found |= legalAfter(side, -1) & clear(side, from, to);
     }
+    squares[man] = from;
   }
-  leaves = won != 0 || lost != 0 || isSafe;
-  if (won != 0) setValue(side, index, won);
-  else if (isSafe) return;
-  else if (quiet == 0) {
-    if (leaves) setValue(side, index, lost);
-    else if (isInCheck) setValue(side, index, 1);
-  } else {
-    store<u8>(counts[side] + index, <u8>(2 * quiet));
-    store<u8>(worst[side] + index, <u8>lost);
-  }
-}
-
-/** Puts the men where a number says. */
-function decode(index: u32): void {
-  let rest = index;
-  for (let man = free + 1; man >= 2; man--) {
-    squares[man] = rest & 63;
-    rest >>= 6;
-  }
-  if (isPaired) {
-    squares[0] = pairFirst[rest];
-    squares[1] = pairSecond[rest];
-  } else {
-    squares[0] = rest >> 6;
-    squares[1] = rest & 63;
-  }
-}
-
-/** A position from which a move leads to one with a value: takes note of it. @param share of the move, in halves */
-function touch(side: i32, index: u32, code: i32, share: i32): void {
-  const value = <i32>load<u8>(values[side] + index);
-  if (code & 1) {
-    // the move wins
-    if (value == 0 || ((value & 1) == 0 && value > code + 1)) setValue(side, index, code + 1);
-    return;
-  }
-  if (value != 0) return;
-  const count = load<u8>(counts[side] + index);
-  if (count == SAFE) return;
-  const left = <i32>count - share;
-  store<u8>(counts[side] + index, <u8>left);
-  if (left == 0) setValue(side, index, max(code + 1, <i32>load<u8>(worst[side] + index)));
+  return found;
 }
 
 /**
- * Tells all positions from which a move inside the slice leads to this one what it is worth. Where mirroring along the long diagonal changes
- * nothing for the kings, the mirrored position has a number of its own: its king's moves come up here once more from there, so that each
- * is half a move, and where they come from is told both numbers.
+ * Goes through the moves of a side that leave the slice. @param from black's kings for which they are asked
+ * @param isTold whether what they lead to is taken note of
+ * @returns those of them for which there is one
  */
-function spread(side: i32, index: u32, code: i32): void {
-  decode(index);
-  place();
-  const mover = side ^ 1;
+function leave(side: i32, from: u64, isTold: bool): u64 {
+  let found: u64 = 0;
+  occupy(-1);
+  const met = occupied | bit(squares[0]);
+  for (let other = 2; other < men; other++) {
+    if (sides[other] == side) continue;
+    const to = squares[other];
+    const child = ways[wayAt(BY_CAPTURE, 0, other)];
+    if (side == 1) {
+      if (legalAfter(1, other) & bit(to)) {
+        const legal = kingMoves(to) & from;
+        found |= legal;
+        if (isTold) {
+          const value = before(look(child, 0, to));
+          for (let left = legal; left != 0; left &= left - 1) note(<i32>ctz(left), value);
+        }
+      }
+    } else if (kingMoves(squares[0]) & bit(to)) {
+      const king = squares[0];
+      squares[0] = to;
+      const legal = legalAfter(0, other) & from;
+      found |= legal;
+      if (isTold) tell(child, 0, legal);
+      squares[0] = king;
+    }
+    for (let man = 2; man < men; man++) {
+      if (sides[man] != side) continue;
+      const at = squares[man];
+      if (!(attacksBy(man, met) & bit(to))) continue;
+      squares[man] = to;
+      const legal = legalAfter(side, other) & from & clear(side, at, to);
+      found |= legal;
+      if (isTold) {
+        if (pieces[man] != PAWN) tell(child, side, legal);
+        else if (to >> 3 == (side == 0 ? 7 : 0)) tell4(BY_PROMOTING_CAPTURE, man, other, side, legal);
+        else
+          tell(ways[wayAt(BY_PAWN_CAPTURE + ((to & 7) > (at & 7) ? 1 : 0), man, other)], side, legal);
+      }
+      squares[man] = at;
+    }
+  }
+  for (let man = 2 + free; man < men; man++) {
+    if (sides[man] != side) continue;
+    const at = squares[man];
+    const up = side == 0 ? 8 : -8;
+    const one = at + up;
+    if (met & bit(one)) continue;
+    squares[man] = one;
+    const legal = legalAfter(side, -1) & from;
+    found |= legal;
+    if (isTold) {
+      if (one >> 3 == (side == 0 ? 7 : 0)) tell4(BY_PROMOTION, man, 0, side, legal);
+      else tell(ways[wayAt(BY_PUSH, man, 0)], side, legal);
+    }
+    const two = one + up;
+    const isHome = side == 0 ? at < 16 : at >= 48;
+    if (isHome && !(met & bit(two))) {
+      squares[man] = two;
+      const legal = legalAfter(side, -1) & from & ~bit(one);
+      found |= legal;
+      if (isTold) leap(man, side, legal);
+    }
+    squares[man] = at;
+  }
+  return found;
+}
+
+// ---- moves inside the slice
+
+/** Black's kings for which a side that moves has a move to what is not known to be won for the other. @param enough it may stop where all of these are found */
+function escapes(side: i32, row: u32, enough: u64): u64 {
+  const other = side ^ 1;
+  let found: u64 = 0;
+  if (side == 1) {
+    found = beside(load<u64>(setAt(unwon, 0, row)));
+    if ((enough & ~found) == 0) return found;
+  }
+  occupy(-1);
+  const king = squares[0];
+  const met = occupied | bit(king);
   for (let man = 2; man < 2 + free; man++) {
-    if (sides[man] != mover) continue;
-    const shift = 6 * (free + 1 - man);
-    const base = index & ~(<u32>63 << shift);
-    let from = attacksOf(pieces[man], squares[man], occupied) & ~occupied;
-    while (from != 0) {
-      touch(mover, base | (<u32>ctz(from) << shift), code, 2);
-      from &= from - 1;
+    if (sides[man] != side) continue;
+    const from = squares[man];
+    let targets = attacksOf(pieces[man], from, met) & ~met;
+    while (targets != 0) {
+      const to = <i32>ctz(targets);
+      targets &= targets - 1;
+      found |= load<u64>(setAt(unwon, other, rowWith(row, man, to))) & clear(side, from, to);
+      if ((enough & ~found) == 0) return found;
     }
   }
-  const shift = 6 * free;
-  let from = kingMoves(squares[mover]) & ~occupied;
-  if (!isPaired) {
-    const place = shift + (mover == 0 ? 6 : 0);
-    const base = index & ~(<u32>63 << place);
-    while (from != 0) {
-      touch(mover, base | (<u32>ctz(from) << place), code, 2);
-      from &= from - 1;
-    }
-    return;
+  if (side == 1) return found;
+  let targets = kingMoves(king) & ~occupied;
+  while (targets != 0) {
+    const to = <i32>ctz(targets);
+    targets &= targets - 1;
+    const way = isPaired ? wayToCorner[to] : 0;
+    found |= turnedBack(way, load<u64>(setAt(unwon, 1, rowWithKing(row, to, way))));
   }
-  const share = isMirrored[index >> shift] ? 1 : 2;
-  while (from != 0) {
-    const square = <i32>ctz(from);
-    from &= from - 1;
-    const pair =
-      mover == 0 ? pairOf[(square << 6) | squares[1]] : pairOf[(squares[0] << 6) | square];
-    if (pair < 0) continue;
-    const way = (pair >> 16) << 6;
-    let one: u32 = pair & 0xffff;
-    const both = isMirrored[one];
-    let mirrored = one;
-    for (let man = 2; man < 2 + free; man++) {
-      const at = <u32>turned[way | squares[man]];
-      one = (one << 6) | at;
-      mirrored = (mirrored << 6) | ((at & 7) << 3) | (at >> 3);
+  return found;
+}
+
+/** Rows beside one by a side's move, but for those of black's king; how black's king is turned there, and which of its squares the move is possible for. */
+const MOST_LINKS: i32 = 128;
+const linkRow = new StaticArray<u32>(MOST_LINKS);
+const linkWay = new StaticArray<i32>(MOST_LINKS);
+const linkClear = new StaticArray<u64>(MOST_LINKS);
+
+function linksOf(side: i32, row: u32): i32 {
+  occupy(-1);
+  const king = squares[0];
+  const met = occupied | bit(king);
+  let count = 0;
+  for (let man = 2; man < 2 + free; man++) {
+    if (sides[man] != side) continue;
+    const from = squares[man];
+    let targets = attacksOf(pieces[man], from, met) & ~met;
+    while (targets != 0) {
+      const to = <i32>ctz(targets);
+      targets &= targets - 1;
+      linkRow[count] = rowWith(row, man, to);
+      linkWay[count] = 0;
+      linkClear[count++] = clear(side, from, to);
     }
-    touch(mover, one, code, share);
-    if (both) touch(mover, mirrored, code, share);
+  }
+  if (side == 1) return count;
+  let targets = kingMoves(king) & ~occupied;
+  while (targets != 0) {
+    const to = <i32>ctz(targets);
+    targets &= targets - 1;
+    const way = isPaired ? wayToCorner[to] : 0;
+    linkRow[count] = rowWithKing(row, to, way);
+    linkWay[count] = way;
+    linkClear[count++] = ~(<u64>0);
+    // what stands on the long diagonal has a mirror image of its own
+    if (!isPaired || !isDiagonal(turned[(way << 6) | to])) continue;
+    linkRow[count] = rowWithKing(row, to, way ^ 4);
+    linkWay[count] = way ^ 4;
+    linkClear[count++] = ~(<u64>0);
+  }
+  return count;
+}
+
+function setValue(side: i32, row: u32, square: i32, value: i32): void {
+  if (value > top) top = value;
+  store<u8>(values[side] + ((<usize>row << 6) | square), <u8>value);
+}
+
+/** Positions of a row are won in so many plies. */
+function win(side: i32, row: u32, from: u64, value: i32): void {
+  const at = setAt(winnable, side, row);
+  const fresh = from & load<u64>(at);
+  if (fresh == 0) return;
+  store<u64>(at, load<u64>(at) & ~fresh);
+  const losableAt = setAt(losable, side, row);
+  store<u64>(losableAt, load<u64>(losableAt) & ~fresh);
+  for (let left = fresh; left != 0; left &= left - 1) {
+    const square = <i32>ctz(left);
+    const known = <i32>load<u8>(values[side] + ((<usize>row << 6) | square));
+    if (known == 0 || known > value) setValue(side, row, square, value);
   }
 }
 
-/** Looks at so many positions from a number on, with each side to move; the first pass. */
-export function prepare(from: u32, to: u32): void {
-  for (let index = from; index < to; index++) {
-    decode(index);
-    judge(0, index);
-    judge(1, index);
+/** Positions from which a side moves to one that is lost. */
+function winBefore(side: i32, row: u32, behind: u64, value: i32): void {
+  if (side == 1) win(1, row, beside(behind), value);
+  decode(row);
+  const count = linksOf(side, row);
+  for (let link = 0; link < count; link++)
+    win(side, linkRow[link], turnedSet(linkWay[link], behind & linkClear[link]), value);
+}
+
+/** Rows of a side whose positions may be lost now that some are won for the other. */
+function markBefore(side: i32, row: u32): void {
+  if (side == 1) mark(1, row);
+  decode(row);
+  const count = linksOf(side, row);
+  for (let link = 0; link < count; link++) mark(side, linkRow[link]);
+}
+
+// @ts-ignore: decorator
+@inline function mark(side: i32, row: u32): void {
+  if (load<u64>(setAt(losable, side, row)) == 0) return;
+  store<u8>(stale + row, load<u8>(stale + row) | (<u8>1 << <u8>side));
+}
+
+/** Looks whether positions of a row have a move left that does not lose. */
+function lose(side: i32, row: u32, value: i32): void {
+  const at = setAt(losable, side, row);
+  const asked = load<u64>(at);
+  if (asked == 0) return;
+  decode(row);
+  const fresh = asked & ~escapes(side, row, asked);
+  if (fresh == 0) return;
+  store<u64>(at, asked & ~fresh);
+  const winnableAt = setAt(winnable, side, row);
+  store<u64>(winnableAt, load<u64>(winnableAt) & ~fresh);
+  for (let left = fresh; left != 0; left &= left - 1) {
+    const square = <i32>ctz(left);
+    const outside = <i32>load<u8>(worst[side] + ((<usize>row << 6) | square));
+    setValue(side, row, square, max(value, outside));
   }
+}
+
+// ---- the passes
+
+/** What is known of a row by itself, and by the moves that leave the slice. */
+function judge(side: i32, row: u32): void {
+  const at = setAt(winnable, side, row);
+  const all = load<u64>(at);
+  if (all == 0) return;
+  won = 0;
+  lost = 0;
+  safe = 0;
+  leave(side, all, true);
+  const inside = escapes(side, row, all);
+  occupy(-1);
+  const none = all & ~inside & ~(won | lost | safe);
+  const mated = none & attacked(side, -1);
+  safe |= none & ~mated;
+  lost &= ~(won | safe);
+  const ended = mated | (lost & ~inside);
+  store<u64>(at, all & ~ended);
+  store<u64>(setAt(losable, side, row), all & ~(won | safe | ended));
+  for (let left = won; left != 0; left &= left - 1)
+    setValue(side, row, <i32>ctz(left), wonIn[<i32>ctz(left)]);
+  for (let left = ended; left != 0; left &= left - 1) {
+    const square = <i32>ctz(left);
+    setValue(side, row, square, bit(square) & mated ? 1 : lostIn[square]);
+  }
+  const slow = worst[side] + (<usize>row << 6);
+  memory.fill(slow, 0, 64);
+  for (let left = lost & inside; left != 0; left &= left - 1)
+    store<u8>(slow + <usize>ctz(left), lostIn[<i32>ctz(left)]);
+}
+
+/** Looks at all positions; the first pass. */
+export function prepare(): void {
+  for (let row: u32 = 0; row < rows; row++) {
+    decode(row);
+    for (let side = 0; side < 2; side++) {
+      const legal = legalAfter(side ^ 1, -1);
+      store<u64>(setAt(unwon, side, row), legal);
+      store<u64>(setAt(winnable, side, row), legal);
+      store<u64>(setAt(losable, side, row), 0);
+      const at = values[side] + (<usize>row << 6);
+      memory.fill(at, 0, 64);
+      for (let left = ~legal; left != 0; left &= left - 1) store<u8>(at + <usize>ctz(left), NONE);
+    }
+  }
+  memory.fill(stale, 0, rows);
+  for (let row: u32 = 0; row < rows; row++)
+    for (let side = 0; side < 2; side++) {
+      decode(row);
+      judge(side, row);
+    }
+}
+
+/** Positions of a row that have a value. */
+// @ts-ignore: decorator
+@inline function having(at: usize, wanted: v128): u64 {
+  const first = i8x16.eq(v128.load(at), wanted);
+  const second = i8x16.eq(v128.load(at, 16), wanted);
+  const third = i8x16.eq(v128.load(at, 32), wanted);
+  const fourth = i8x16.eq(v128.load(at, 48), wanted);
+  if (!v128.any_true(v128.or(v128.or(first, second), v128.or(third, fourth)))) return 0;
+  return (
+    <u64>(<u32>i8x16.bitmask(first) | (<u32>i8x16.bitmask(second) << 16)) |
+    (<u64>(<u32>i8x16.bitmask(third) | (<u32>i8x16.bitmask(fourth) << 16)) << 32)
+  );
 }
 
 /** Spreads all positions that have a value; true while there may be slower ones. The second pass, value by value from 1 on. */
 export function layer(code: i32): bool {
   const wanted = i8x16.splat(<i8>code);
+  const isLost = (code & 1) != 0;
   for (let side = 0; side < 2; side++) {
-    const start = values[side];
-    for (let at: u32 = 0; at < size; at += 16) {
-      let found = i8x16.bitmask(i8x16.eq(v128.load(start + at), wanted));
-      while (found != 0) {
-        spread(side, at + ctz(found), code);
-        found &= found - 1;
+    let at = values[side];
+    for (let row: u32 = 0; row < rows; row++, at += 64) {
+      const found = having(at, wanted);
+      if (found == 0) continue;
+      if (isLost) {
+        winBefore(side ^ 1, row, found, code + 1);
+        continue;
       }
+      const unwonAt = setAt(unwon, side, row);
+      store<u64>(unwonAt, load<u64>(unwonAt) & ~found);
+      const winnableAt = setAt(winnable, side, row);
+      store<u64>(winnableAt, load<u64>(winnableAt) & ~found);
+      markBefore(side ^ 1, row);
     }
   }
+  if (!isLost)
+    for (let row: u32 = 0; row < rows; row++) {
+      const marked = load<u8>(stale + row);
+      if (marked == 0) continue;
+      store<u8>(stale + row, 0);
+      if (marked & 1) lose(0, row, code + 1);
+      if (marked & 2) lose(1, row, code + 1);
+    }
   return code < top;
 }
 
-/** The slowest value there is; over {@link MOST_CODE} it could not be kept. */
+/** Puts the values where the numbers of positions say; the last pass. */
+export function finish(): void {
+  const inRow = 6 * free;
+  const each: u32 = 1 << inRow;
+  const kings: u32 = isPaired ? PAIRS : 64 * 64;
+  for (let side = 0; side < 2; side++) {
+    let to = worst[side];
+    for (let pair: u32 = 0; pair < kings; pair++) {
+      const first: u32 = isPaired ? cornerNumber[pairFirst[pair]] : pair >> 6;
+      const second: u32 = isPaired ? pairSecond[pair] : pair & 63;
+      let from = values[side] + (((<usize>first << inRow) << 6) | second);
+      for (let others: u32 = 0; others < each; others++, from += 64, to++)
+        store<u8>(to, load<u8>(from));
+    }
+  }
+}
+
+/** The slowest value there is. */
 export function slowest(): i32 {
   return top;
 }

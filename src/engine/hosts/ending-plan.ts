@@ -3,7 +3,7 @@ import { placeIn } from '@/core/endings/exact';
 import {
   positionsOf,
   promotes,
-  sizeOf,
+  rowsOf,
   waysOut,
   type Slice,
   type WayKind,
@@ -71,12 +71,12 @@ export async function reachOf(
   }
 }
 
-/** Arrays of a byte a position that a slice takes while it is solved. */
-const ARRAYS = 6;
+/** Bytes that a row of 64 positions takes while its slice is solved. */
+const ROW_BYTES = 4 * 64 + 6 * 8 + 1;
 
 /** Bytes that solving a slice takes: its own, and those of all that its moves lead to. */
 export const needOf = (slice: Slice, children: readonly Slice[]): number =>
-  ARRAYS * sizeOf(slice) + positionsOf(children);
+  ROW_BYTES * rowsOf(slice) + positionsOf(children);
 
 /** Threads don't begin a slice as long as with it they would take more than this: a single one may. */
 export const MOST_BYTES = 2.7e9;

@@ -1,7 +1,15 @@
 import { readFileSync } from 'node:fs';
 import type { SliceValues } from './ending-files';
 import { valuesName, type Aim } from '@/core/endings/aim';
-import { FLIPPED, freeCount, PIECES, sizeOf, waysOut, type Slice } from '@/core/endings/slice';
+import {
+  FLIPPED,
+  freeCount,
+  PIECES,
+  rowsOf,
+  sizeOf,
+  waysOut,
+  type Slice,
+} from '@/core/endings/slice';
 
 interface Exports {
   memory: WebAssembly.Memory;
@@ -14,18 +22,19 @@ interface Exports {
       winner: number,
       values0: number,
       values1: number,
-      counts0: number,
-      counts1: number,
       worst0: number,
       worst1: number,
+      sets: number,
+      rows: number,
     ]
-  ): number;
+  ): void;
   setMan(man: number, piece: number, side: number, square: number): void;
   addChild(values0: number, values1: number, mixed: number, free: number, paired: boolean): number;
   setChildMan(child: number, place: number, man: number): void;
   setWay(kind: number, mover: number, other: number, child: number): void;
-  prepare(from: number, to: number): void;
+  prepare(): void;
   layer(code: number): number;
+  finish(): void;
   slowest(): number;
 }
 
@@ -36,6 +45,8 @@ const NO_MEMORY = 2 ** 32 - 1;
 const pieceNumber = (piece: (typeof PIECES)[number]): number => PIECES.indexOf(piece) + 1;
 
 const MOST_BESIDE = 6;
+/** Of a row: six sets, and a mark. */
+const SET_BYTES = 6 * 8 + 1;
 
 /** Solves slices of endings, one after the other. */
 export class EndingSolver {
@@ -69,15 +80,16 @@ export class EndingSolver {
     };
     const size = sizeOf(slice);
     const free = freeCount(slice);
-    const places = Array.from({ length: 6 }, () => reserve(size)) as [
-      number,
-      number,
+    const rows = rowsOf(slice);
+    const places = Array.from({ length: 4 }, () => reserve(64 * rows)) as [
       number,
       number,
       number,
       number,
     ];
-    solver.begin(free, slice.men.length - free, aim === 'exact' ? 0 : 1 - aim, ...places);
+    const sets = reserve(SET_BYTES * rows);
+    const winner = aim === 'exact' ? 0 : 1 - aim;
+    solver.begin(free, slice.men.length - free, winner, ...places, sets, rows);
     slice.men.forEach(({ piece, side, square }, at) =>
       solver.setMan(at + 2, pieceNumber(piece), side, square ?? 0),
     );
@@ -117,11 +129,12 @@ export class EndingSolver {
       }
       solver.setWay(kind, mover, other, child);
     }
-    solver.prepare(0, size);
+    solver.prepare();
     for (let code = 1; solver.layer(code); code++);
+    solver.finish();
     if (solver.slowest() > MOST_CODE) throw new Error(`${slice.key}: a win takes too long`);
     const memory = new Uint8Array(solver.memory.buffer);
-    return [taken(memory, places[0], size), taken(memory, places[1], size)];
+    return [taken(memory, places[2], size), taken(memory, places[3], size)];
   }
 }
 
