@@ -361,6 +361,11 @@ function legalAfter(mover: i32, gone: i32): u64 {
 let won: u64 = 0;
 let lost: u64 = 0;
 let safe: u64 = 0;
+/** Of those, which are won or lost in as few plies as can be, by moves whose values are not there. */
+let wonSoon: u64 = 0;
+let lostSoon: u64 = 0;
+const SOONEST_WIN: i32 = 2;
+const SOONEST_LOSS: i32 = 3;
 const wonIn = new StaticArray<u8>(64);
 const lostIn = new StaticArray<u8>(64);
 
@@ -380,20 +385,39 @@ function note(square: i32, value: i32): void {
   const own = bit(square);
   if (value == 0) safe |= own;
   else if (value & 1) {
-    lostIn[square] = <u8>(lost & own ? max(<i32>lostIn[square], value) : value);
     lost |= own;
+    lostIn[square] = <u8>max(<i32>lostIn[square], value);
   } else {
-    wonIn[square] = <u8>(won & own ? min(<i32>wonIn[square], value) : value);
     won |= own;
+    wonIn[square] = <u8>min(<i32>wonIn[square], value);
   }
 }
 
-/** The value of a position in a child, for the side to move there, with black's king on a square. */
-function look(child: i32, toMove: i32, square: i32): i32 {
-  if (child < 0) return 0;
-  const at = child * CHILD;
-  if (children[at] == 0) return toMove == assumed ? 2 : 1;
+/** The same for some squares and a move that is taken to win or lose. */
+function noteAll(from: u64, value: i32): void {
+  if (value == SOONEST_WIN) {
+    wonSoon |= from;
+    won |= from;
+  } else {
+    lostSoon |= from;
+    lost |= from;
+  }
+}
+
+// @ts-ignore: decorator
+@inline function winIn(square: i32): i32 {
+  return wonSoon & bit(square) ? SOONEST_WIN : wonIn[square];
+}
+
+// @ts-ignore: decorator
+@inline function lossIn(square: i32): i32 {
+  return max(lostSoon & bit(square) ? SOONEST_LOSS : 0, <i32>lostIn[square]);
+}
+
+/** The number of a position in a child, with black's king on a square. */
+function indexIn(child: i32, square: i32): u32 {
   squares[1] = square;
+  const at = child * CHILD;
   const mixed = <i32>children[at + 2];
   const count = <i32>children[at + 3];
   const first = squares[children[at + 5]] ^ mixed;
@@ -408,7 +432,27 @@ function look(child: i32, toMove: i32, square: i32): i32 {
   for (let place = 0; place < count; place++)
     index =
       (index << 6) | <u32>turned[(way << 6) | (squares[children[at + 7 + place]] ^ mixed)];
-  return load<u8>(<usize>children[at + (toMove ^ ((mixed >> 5) & 1))] + index);
+  return index;
+}
+
+/** Where a child's values lie, for the side to move there. */
+// @ts-ignore: decorator
+@inline function valuesOf(child: i32, toMove: i32): usize {
+  const at = child * CHILD;
+  return children[at + (toMove ^ ((<i32>children[at + 2] >> 5) & 1))];
+}
+
+/** What a position is taken for whose child's values are not there. */
+// @ts-ignore: decorator
+@inline function assumedFor(toMove: i32): i32 {
+  return toMove == assumed ? 2 : 1;
+}
+
+/** The value of a position in a child, for the side to move there, with black's king on a square. */
+function look(child: i32, toMove: i32, square: i32): i32 {
+  if (child < 0) return 0;
+  const at = valuesOf(child, toMove);
+  return at == 0 ? assumedFor(toMove) : load<u8>(at + indexIn(child, square));
 }
 
 /** Takes note of a move out of the slice. @param legal black's kings for which it can be made @param side who makes it */
@@ -417,13 +461,25 @@ function tell(child: i32, side: i32, legal: u64): void {
     safe |= legal;
     return;
   }
-  const isThere = children[child * CHILD] != 0;
-  const taken = isThere ? 0 : before(look(child, side ^ 1, 0));
-  let left = legal;
-  while (left != 0) {
-    const square = <i32>ctz(left);
-    left &= left - 1;
-    note(square, isThere ? before(look(child, side ^ 1, square)) : taken);
+  const at = valuesOf(child, side ^ 1);
+  if (at == 0) {
+    noteAll(legal, before(assumedFor(side ^ 1)));
+    return;
+  }
+  const own = child * CHILD;
+  if (children[own + 4]) {
+    for (let left = legal; left != 0; left &= left - 1) {
+      const square = <i32>ctz(left);
+      note(square, before(load<u8>(at + indexIn(child, square))));
+    }
+    return;
+  }
+  // what squares are mixed with is in the number of the first already
+  const base = indexIn(child, 0);
+  const shift = 6 * (children[own + 3] + (children[own + 5] == 1 ? 1 : 0));
+  for (let left = legal; left != 0; left &= left - 1) {
+    const square = <u32>ctz(left);
+    note(square, before(load<u8>(at + (base ^ (square << shift)))));
   }
 }
 
@@ -720,6 +776,10 @@ function judge(side: i32, row: u32): void {
   won = 0;
   lost = 0;
   safe = 0;
+  wonSoon = 0;
+  lostSoon = 0;
+  wonIn.fill(NONE);
+  lostIn.fill(0);
   leave(side, all, true);
   const inside = escapes(side, row, all);
   occupy(-1);
@@ -731,15 +791,15 @@ function judge(side: i32, row: u32): void {
   store<u64>(at, all & ~ended);
   store<u64>(setAt(losable, side, row), all & ~(won | safe | ended));
   for (let left = won; left != 0; left &= left - 1)
-    setValue(side, row, <i32>ctz(left), wonIn[<i32>ctz(left)]);
+    setValue(side, row, <i32>ctz(left), winIn(<i32>ctz(left)));
   for (let left = ended; left != 0; left &= left - 1) {
     const square = <i32>ctz(left);
-    setValue(side, row, square, bit(square) & mated ? 1 : lostIn[square]);
+    setValue(side, row, square, bit(square) & mated ? 1 : lossIn(square));
   }
   const slow = worst[side] + (<usize>row << 6);
   memory.fill(slow, 0, 64);
   for (let left = lost & inside; left != 0; left &= left - 1)
-    store<u8>(slow + <usize>ctz(left), lostIn[<i32>ctz(left)]);
+    store<u8>(slow + <usize>ctz(left), <u8>lossIn(<i32>ctz(left)));
 }
 
 /** Looks at all positions; the first pass. */

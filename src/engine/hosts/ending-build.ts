@@ -57,7 +57,7 @@ export async function buildEndings(
   const store: Work['store'] = ({ slice }, { packed }) => {
     const set = setOf(slice);
     const rest = left.get(set)!;
-    rest.packed.push(packed);
+    rest.packed.push(packed!);
     if (rest.packed.length === rest.slices)
       built.bytes += writeEndingFile(folder, set, rest.packed);
   };
@@ -85,7 +85,7 @@ export async function proveSlices(
     throw new DamagedEnding(path);
   };
   const store: Work['store'] = ({ slice }, { packed }) =>
-    void writeEndingFile(folder, slice.key, [packed]);
+    void writeEndingFile(folder, slice.key, [packed!]);
   await solveExactly(files, { slices, load, store }, running);
 }
 

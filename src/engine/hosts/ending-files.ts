@@ -11,7 +11,15 @@ import {
   writeFileSync,
 } from 'node:fs';
 import { join } from 'node:path';
-import { crc32, deflateRawSync, inflateRawSync } from 'node:zlib';
+import { promisify } from 'node:util';
+import {
+  constants,
+  crc32,
+  deflateRaw,
+  deflateRawSync,
+  inflateRawSync,
+  type ZlibOptions,
+} from 'node:zlib';
 import * as z from 'zod';
 import { valuesName, type Aim } from '@/core/endings/aim';
 import { OPEN, readValue, type Bounds, type Result } from '@/core/endings/exact';
@@ -49,27 +57,43 @@ const headSchema = z.object({
   ),
 });
 
-/** Packs a slice. What is not a position takes the value before it, which packs best: nobody asks for it. */
+/** Packs a slice. */
 export function packSlice(key: string, values: SliceValues): PackedSlice {
-  const bytes: Uint8Array[] = [];
-  const notes = values.map((some) => {
-    const filled = new Uint8Array(some.length);
-    let last = 0;
-    for (let at = 0; at < some.length; at++) {
-      const value = some[at]!;
-      if (value !== NO_POSITION) last = value;
-      filled[at] = last;
-    }
-    return Array.from({ length: Math.ceil(some.length / BLOCK) }, (_, block): BlockNote => {
-      const packed = deflateRawSync(filled.subarray(block * BLOCK, (block + 1) * BLOCK), {
-        level: 6,
-      });
-      bytes.push(packed);
-      return [packed.length, crc32(packed)];
-    });
-  }) as [BlockNote[], BlockNote[]];
-  return { key, notes, bytes };
+  const packed = values.map((some) => blocksOf(some).map((block) => deflateRawSync(block)));
+  return packedBy(key, packed as [Buffer[], Buffer[]]);
 }
+
+const deflate = promisify<Uint8Array, ZlibOptions, Buffer>(deflateRaw);
+
+/** The same, less tightly and while others have their turn. */
+export async function packAside(key: string, values: SliceValues): Promise<PackedSlice> {
+  const packed = await Promise.all(
+    values.map((some) =>
+      Promise.all(blocksOf(some).map((block) => deflate(block, { level: constants.Z_BEST_SPEED }))),
+    ),
+  );
+  return packedBy(key, packed as [Buffer[], Buffer[]]);
+}
+
+/** What is not a position takes the value before it, which packs best: nobody asks for it. */
+function blocksOf(values: Uint8Array): Uint8Array[] {
+  const filled = new Uint8Array(values.length);
+  let last = 0;
+  for (let at = 0; at < values.length; at++) {
+    const value = values[at]!;
+    if (value !== NO_POSITION) last = value;
+    filled[at] = last;
+  }
+  return Array.from({ length: Math.ceil(values.length / BLOCK) }, (_, block) =>
+    filled.subarray(block * BLOCK, (block + 1) * BLOCK),
+  );
+}
+
+const packedBy = (key: string, blocks: readonly [Buffer[], Buffer[]]): PackedSlice => {
+  const noted = (some: readonly Buffer[]): BlockNote[] =>
+    some.map((packed) => [packed.length, crc32(packed)]);
+  return { key, notes: [noted(blocks[0]), noted(blocks[1])], bytes: blocks.flat() };
+};
 
 /** @param name of a set, or of one slice */
 export const endingFile = (folder: string, name: string): string =>

@@ -17,7 +17,7 @@ import { isPlain, type ProofPlan } from './ending-plan';
 import {
   DamagedEnding,
   EndingFiles,
-  packSlice,
+  packAside,
   writeProofFile,
   type PackedSlice,
   type SliceValues,
@@ -166,10 +166,10 @@ class Proof {
         if (next.length === 0) break;
         for (const task of next) this.choose(task);
         await this.solve([...next, ...this.usersOf(next)], total);
-        if (performance.now() - this.kept > KEEP_MS) this.keep();
+        if (performance.now() - this.kept > KEEP_MS) await this.keep();
       }
     } finally {
-      this.keep();
+      await this.keep();
     }
   }
 
@@ -222,11 +222,12 @@ class Proof {
   private solve(tasks: readonly SideTask[], total: number): Promise<void> {
     return this.solving.solveAll({
       tasks,
+      isThere: (name, slice) => this.values.has(name) || this.isTabled(slice),
       load: (name, slice) =>
         this.values.get(name)?.values ??
         (this.isTabled(slice) ? this.tables.all(slice, name) : null),
       store: (task, told) => {
-        this.values.set(nameOf(task), told);
+        this.values.set(nameOf(task), { values: told.values });
         this.spent += costOf([task]);
         const known = this.look(this.place) ?? OPEN;
         this.proving.onProgress(Math.min(1, this.spent / total), known);
@@ -348,10 +349,12 @@ class Proof {
   }
 
   /** Keeps what is known. */
-  private keep(): void {
-    const packed = [...this.values].map(
-      ([name, { values, packed }]) => packed ?? packSlice(name, values),
-    );
+  private async keep(): Promise<void> {
+    const packed: PackedSlice[] = [];
+    for (const [name, known] of this.values) {
+      known.packed ??= await packAside(name, known.values);
+      packed.push(known.packed);
+    }
     if (packed.length > 0) writeProofFile(this.proving.folder, this.place.slice.key, packed);
     this.kept = performance.now();
   }

@@ -1,5 +1,5 @@
 import { parentPort, workerData } from 'node:worker_threads';
-import { valuesName, type Aim } from '@/core/endings/aim';
+import type { Aim } from '@/core/endings/aim';
 import type { Slice } from '@/core/endings/slice';
 import { packSlice, type PackedSlice, type SliceValues } from './ending-files';
 import { EndingSolver } from './ending-solver';
@@ -13,7 +13,8 @@ export interface SliceAsked {
 
 export interface SliceTold {
   values: SliceValues;
-  packed: PackedSlice;
+  /** Of exact values, which stay as they are. */
+  packed: PackedSlice | null;
 }
 
 const port = parentPort!;
@@ -22,7 +23,8 @@ port.on('message', ({ slice, aim, known }: SliceAsked) => {
   void solver
     .then((one) => one.solve(slice, known, aim))
     .then((values) => {
-      const told: SliceTold = { values, packed: packSlice(valuesName(slice.key, aim), values) };
+      const packed = aim === 'exact' ? packSlice(slice.key, values) : null;
+      const told: SliceTold = { values, packed };
       port.postMessage(told);
     });
 });

@@ -24,6 +24,8 @@ export interface Work {
   tasks: readonly Task[];
   /** @param name as {@link valuesName} gives it. Null where they are not known: an aim that is not exact can do without. */
   load(name: string, slice: Slice): SliceValues | null;
+  /** Whether they would be; all are where nothing else is said. */
+  isThere?(name: string, slice: Slice): boolean;
   store(task: Task, told: SliceTold): void;
   /** Told whenever a slice is solved. @param share of all positions, 0–1 */
   onProgress?(share: number, slice: Slice): void;
@@ -62,10 +64,13 @@ export class SolvingThreads {
   }
 
   /** Values are let go of when nothing needs them any more. */
-  async solveAll({ tasks, load, store, onProgress }: Work): Promise<void> {
+  async solveAll({ tasks, load, isThere = () => true, store, onProgress }: Work): Promise<void> {
+    const asked = new Set(tasks.map(nameOf));
     const steps = new Map(
       tasks.map((task): [string, Step] => {
-        const needs = needsOf(task);
+        const needs = new Map(
+          [...needsOf(task)].filter(([name, slice]) => asked.has(name) || isThere(name, slice)),
+        );
         const bytes = needOf(task.slice, [...needs.values()]);
         return [nameOf(task), { task, needs, bytes, waitsFor: 0, then: [] }];
       }),
