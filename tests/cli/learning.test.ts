@@ -99,7 +99,7 @@ describe.each(GAME_KINDS)('learning %s from games against itself', (kind) => {
 
   it('goes on from the network there is, and writes to where it is told', async () => {
     const other = join(root, 'other.bin');
-    const further = ['train', kind, '--time', '0', '--epochs', '1', '--rate', '0.0005'];
+    const further = ['train', kind, '--time', '0', '--epochs', '1', '--rate', '0.004'];
     const { code, out } = await bektra(root, [...further, '--out', other]);
     expect(code).toBe(0);
     const [before, first] = [...out.matchAll(/held back (\d\.\d+)/g)].map(([, error]) =>

@@ -154,6 +154,20 @@ export const promotes = ({ kind }: WayKind): boolean =>
 /** Whether a move of a kind is a pawn's without a capture. */
 export const isPush = ({ kind }: WayKind): boolean => kind === BY_PUSH || kind === BY_LEAP;
 
+/** Ways that were worked out, by slices' keys; all are let go of where there are too many. */
+const ways = new Map<string, readonly Way[]>();
+const MOST_WAYS = 10_000;
+
+/** Ways out of a slice. Men are numbered with the kings before them. */
+export function waysOf(slice: Slice): readonly Way[] {
+  const known = ways.get(slice.key);
+  if (known) return known;
+  const found = waysOut(slice);
+  if (ways.size >= MOST_WAYS) ways.clear();
+  ways.set(slice.key, found);
+  return found;
+}
+
 /** Ways out of a slice, of all kinds unless it is said which. Men are numbered with the kings before them. */
 export function waysOut({ men }: Slice, follows: (way: WayKind) => boolean = () => true): Way[] {
   const ways: Way[] = [];

@@ -113,7 +113,7 @@ export interface ProofPlan {
 }
 
 /** Positions that a thread solves in a second, and what each slice takes besides, about. */
-const RATE = 2_000_000;
+const RATE = 4_500_000;
 const SLICE_SECONDS = 0.002;
 
 /** What is solved exactly takes some minutes at most; the plain moves of a proof in bounds likewise. */

@@ -8,7 +8,7 @@ import {
   isPush,
   positionsOf,
   sizeOf,
-  waysOut,
+  waysOf,
   type Slice,
   type WayKind,
 } from '@/core/endings/slice';
@@ -211,7 +211,7 @@ class Proof {
   private choose(task: SideTask): void {
     const name = nameOf(task);
     this.tasks.set(name, task);
-    for (const { placing } of waysOut(task.slice)) {
+    for (const { placing } of waysOf(task.slice)) {
       if (!placing) continue;
       const need = valuesName(placing.slice.key, task.aim, placing.mixed);
       this.users.set(need, (this.users.get(need) ?? new Set()).add(name));
@@ -270,7 +270,7 @@ class Proof {
       const { slice, aim } = next;
       if (sizeOf(slice) > MOST_PROMOTED || this.isTabled(slice) || this.isKnown(next)) continue;
       found.set(name, next);
-      for (const { placing } of waysOut(slice, followed(next)))
+      for (const { placing } of waysOf(slice).filter(followed(next)))
         if (placing) open.push({ slice: placing.slice, aim: turnedAim(aim, placing.mixed) });
     }
     return [...found.values()];

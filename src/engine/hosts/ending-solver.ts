@@ -7,7 +7,7 @@ import {
   PIECES,
   rowsOf,
   sizeOf,
-  waysOut,
+  waysOf,
   type Slice,
 } from '@/core/endings/slice';
 
@@ -109,7 +109,7 @@ export class EndingSolver {
       return kept;
     };
     const children = new Map<string, number>();
-    for (const { kind, mover, other, placing } of waysOut(slice)) {
+    for (const { kind, mover, other, placing } of waysOf(slice)) {
       if (!placing) continue;
       const kings = placing.mixed & FLIPPED ? [1, 0] : [0, 1];
       const men = [...kings, ...placing.from.slice(0, freeCount(placing.slice))];

@@ -1,6 +1,6 @@
 import { Worker } from 'node:worker_threads';
 import { valuesName, type Aim } from '@/core/endings/aim';
-import { positionsOf, waysOut, type Slice } from '@/core/endings/slice';
+import { positionsOf, waysOf, type Slice } from '@/core/endings/slice';
 import type { SliceValues } from './ending-files';
 import { MOST_BYTES, needOf } from './ending-plan';
 import type { SliceAsked, SliceTold } from './ending-thread';
@@ -36,7 +36,7 @@ export const nameOf = ({ slice, aim }: Task): string => valuesName(slice.key, ai
 /** Names of the values that a task's moves lead to, with their slices. */
 const needsOf = ({ slice, aim }: Task): Map<string, Slice> =>
   new Map(
-    waysOut(slice).flatMap(({ placing }) =>
+    waysOf(slice).flatMap(({ placing }) =>
       placing ? [[valuesName(placing.slice.key, aim, placing.mixed), placing.slice] as const] : [],
     ),
   );

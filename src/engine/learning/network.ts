@@ -131,14 +131,17 @@ export function dequantised(kind: GameKind, network: Uint8Array): Network {
 }
 
 function readNetwork(kind: GameKind, { buffer, byteOffset, byteLength }: Uint8Array) {
-  const first = new Int16Array(buffer, byteOffset, FEATURE_COUNT[kind] * HIDDEN);
-  const firstBias = new Int16Array(buffer, byteOffset + first.byteLength, HIDDEN);
-  const outputsAt = byteOffset + first.byteLength + firstBias.byteLength;
-  const second = new Int16Array(buffer, outputsAt, BUCKETS * 2 * HIDDEN);
-  const secondBias = new Int32Array(buffer, outputsAt + second.byteLength, BUCKETS);
-  if (secondBias.byteOffset + secondBias.byteLength !== byteOffset + byteLength)
-    throw new Error('a network of another game or size');
-  return { first, firstBias, second, secondBias };
+  const lengths = [FEATURE_COUNT[kind] * HIDDEN, HIDDEN, BUCKETS * 2 * HIDDEN] as const;
+  const words = lengths[0] + lengths[1] + lengths[2];
+  if (byteLength !== 2 * words + 4 * BUCKETS) throw new Error('a network of another game or size');
+  const biasAt = byteOffset + 2 * lengths[0];
+  const secondAt = biasAt + 2 * lengths[1];
+  return {
+    first: new Int16Array(buffer, byteOffset, lengths[0]),
+    firstBias: new Int16Array(buffer, biasAt, lengths[1]),
+    second: new Int16Array(buffer, secondAt, lengths[2]),
+    secondBias: new Int32Array(buffer, secondAt + 2 * lengths[2], BUCKETS),
+  };
 }
 
 /** Hundredths of a pawn for the side to move by a quantised network, computed plainly: what the search must agree with. */
