@@ -349,7 +349,7 @@ function legalAfter(mover: i32, gone: i32): u64 {
   return ~(occupied | bit(king) | kingMoves(king)) & ~attacked(mover, gone);
 }
 
-/** Whether a man is taken for a line's end: what it attacks on the way to a square has to be clear of black's king. */
+/** Black's kings that are not in the way of a man of a side. White's never meet one: it would be attacked with white to move. */
 // @ts-ignore: decorator
 @inline function clear(side: i32, from: i32, to: i32): u64 {
   return side == 1 ? ~between(from, to) : ~(<u64>0);
