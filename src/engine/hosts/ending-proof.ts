@@ -69,7 +69,7 @@ export async function proveAs(
 /** As often as what is known is kept. */
 const KEEP_MS = 10_000;
 /** Slices with a new piece that are gone into at a time. */
-const AT_ONCE = 6;
+const AT_ONCE = 12;
 /** Positions that are looked at to find them: to find more, and to find any. */
 const ENOUGH_LOOKED = 20_000;
 const MOST_LOOKED = 500_000;
