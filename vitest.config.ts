@@ -8,7 +8,7 @@ export default defineConfig({
     env: { BEKTRA_SECRET: 'sessions of tests are signed with this text' },
     // more than there are cores: much of a test is waiting for programs it has started
     maxWorkers: 3,
-    testTimeout: 180_000,
-    hookTimeout: 180_000,
+    testTimeout: 60_000,
+    hookTimeout: 60_000,
   },
 });

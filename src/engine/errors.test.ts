@@ -76,7 +76,7 @@ describe.each(GAME_KINDS)('made-up players of %s', async (kind) => {
     expect(few.errors).toBeGreaterThan(0);
     expect(few.overlooked / few.errors).toBeGreaterThan(0.85);
     expect(many.errors / many.moves).toBeLessThan((0.6 * few.errors) / few.moves);
-  });
+  }, 120_000);
 
   it('win more of their games when they look further', () => {
     let points = 0;
