@@ -9,6 +9,7 @@ import {
   type WayKind,
 } from '@/core/endings/slice';
 import { DamagedEnding, EndingFiles } from './ending-files';
+import { ROW_BYTES } from './ending-solver';
 
 /** What it takes to know some slices exactly. */
 export interface Reach {
@@ -70,9 +71,6 @@ export async function reachOf(
     tables.close();
   }
 }
-
-/** Bytes that a row of 64 positions takes while its slice is solved. */
-const ROW_BYTES = 4 * 64 + 6 * 8 + 1;
 
 /** Bytes that solving a slice takes: its own, and those of all that its moves lead to. */
 export const needOf = (slice: Slice, children: readonly Slice[]): number =>

@@ -45,8 +45,13 @@ const NO_MEMORY = 2 ** 32 - 1;
 const pieceNumber = (piece: (typeof PIECES)[number]): number => PIECES.indexOf(piece) + 1;
 
 const MOST_BESIDE = 6;
-/** Of a row: six sets, and a mark. */
+/** Arrays of a byte a position, which rows of 64 positions take while their slice is solved. */
+const ARRAYS = 4;
+const ARRAY_BYTES = 64;
+/** Besides, six sets and a mark. */
 const SET_BYTES = 6 * 8 + 1;
+/** What a row takes in all. */
+export const ROW_BYTES = ARRAYS * ARRAY_BYTES + SET_BYTES;
 
 /** Solves slices of endings, one after the other. */
 export class EndingSolver {
@@ -81,7 +86,7 @@ export class EndingSolver {
     const size = sizeOf(slice);
     const free = freeCount(slice);
     const rows = rowsOf(slice);
-    const places = Array.from({ length: 4 }, () => reserve(64 * rows)) as [
+    const places = Array.from({ length: ARRAYS }, () => reserve(ARRAY_BYTES * rows)) as [
       number,
       number,
       number,
