@@ -7,7 +7,7 @@ import { GAME_KINDS, type GameKind } from '@/core/game/ruleset';
 import { rulesetOf } from '@/core/rulesets';
 import { randomSource } from '@/engine/draw';
 import { loadSearch } from '@/engine/hosts/node';
-import { playSamples, readSample, sampleLine } from '@/engine/learning/samples';
+import { playSamples, readSample, sampleLine, targetOf } from '@/engine/learning/samples';
 
 const checkouts: string[] = [];
 afterAll(() => Promise.all(checkouts.map((root) => rm(root, { recursive: true, force: true }))));
@@ -47,15 +47,46 @@ async function writeSamples(folder: string, kind: GameKind, count: number): Prom
 }
 
 describe('a line of samples', () => {
-  it('is read as it was written, and not at all where it was cut short', () => {
-    const sample = { position: rulesetOf('shogi').startText, score: -31, result: 0.5 };
-    const line = sampleLine(sample).trimEnd();
-    expect(readSample(line)).toEqual(sample);
-    for (let length = 0; length < line.length - 2; length++)
-      expect(readSample(line.slice(0, length))).toBeNull();
-    expect(readSample(line.slice(0, -4) + line)).toBeNull();
-  });
+  it.each([0.5, null])(
+    'of result %s is read as it was written, not where it was cut short',
+    (result) => {
+      const sample = { position: rulesetOf('shogi').startText, score: -31, result };
+      const line = sampleLine(sample).trimEnd();
+      expect(readSample(line)).toEqual(sample);
+      for (let length = 0; length < line.lastIndexOf('\t') + 1; length++)
+        expect(readSample(line.slice(0, length))).toBeNull();
+      expect(readSample(line.slice(0, -4) + line)).toBeNull();
+    },
+  );
 });
+
+it('teaches the value of the search and how the game ended, by as much as the value is trusted', () => {
+  const sample = { position: rulesetOf('chess').startText, score: 200, result: 0 };
+  const seen = 1 / (1 + Math.exp(-1));
+  expect(targetOf(sample, 0.75, 200)).toBeCloseTo(0.75 * seen, 12);
+  expect(targetOf({ ...sample, result: 1 }, 0.75, 200)).toBeCloseTo(0.75 * seen + 0.25, 12);
+  expect(targetOf({ ...sample, result: null }, 0.75, 200)).toBeCloseTo(seen, 12);
+});
+
+it.each(GAME_KINDS)(
+  'games of %s leave for asides now and then, and keep only quiet positions that are not decided',
+  async (kind) => {
+    const ruleset = rulesetOf(kind);
+    const search = await loadSearch({ modules: resolve('dist/engine') }, kind, { table: 1 });
+    const random = randomSource(11);
+    const samples = Array.from({ length: 6 }, () =>
+      playSamples(ruleset, search, random, 40),
+    ).flat();
+    const asides = samples.filter(({ result }) => result === null);
+    const share = asides.length / samples.length;
+    expect(share).toBeGreaterThan(0.08);
+    expect(share).toBeLessThan(0.35);
+    for (const { position, score } of samples) {
+      expect(ruleset.inCheck(ruleset.start(position))).toBe(false);
+      expect(Math.abs(score)).toBeLessThanOrEqual(2500);
+    }
+  },
+);
 
 describe.each(GAME_KINDS)('learning %s from games against itself', (kind) => {
   let root: string;

@@ -2,25 +2,39 @@ import type { Ruleset, Side } from '@/core/game/ruleset';
 import { drawLine, valueFor } from '../draw';
 import { UNTIMED, type SearchModule } from '../search-module';
 
-/** A quiet position of a game of self-play, all from the view of the side to move. */
+/** A quiet position of a game of self-play or of an aside from it, all from the view of the side to move. */
 export interface Sample {
   /** FEN or SFEN. */
   position: string;
   /** Hundredths of a pawn, as the search saw it. */
   score: number;
-  /** How the game ended: 1 won, 0.5 drawn, 0 lost. */
-  result: number;
+  /** How the game ended: 1 won, 0.5 drawn, 0 lost; null for an aside, which no game went on from. */
+  result: number | null;
 }
 
-export const sampleLine = ({ position, score, result }: Sample): string =>
-  `${position}\t${score}\t${result}\n`;
+const NO_RESULT = '-';
 
-const SAMPLE_LINE = /^([^\t]+)\t(-?\d+)\t(1|0|0\.5)$/;
+export const sampleLine = ({ position, score, result }: Sample): string =>
+  `${position}\t${score}\t${result ?? NO_RESULT}\n`;
+
+const SAMPLE_LINE = /^([^\t]+)\t(-?\d+)\t(1|0|0\.5|-)$/;
 
 /** What a line tells, or null where its writer was ended in the middle of it. */
 export function readSample(line: string): Sample | null {
   const [, position, score, result] = SAMPLE_LINE.exec(line) ?? [];
-  return position === undefined ? null : { position, score: Number(score), result: Number(result) };
+  return position === undefined
+    ? null
+    : { position, score: Number(score), result: result === NO_RESULT ? null : Number(result) };
+}
+
+/**
+ * Expected score of the side to move that a sample speaks for, 0–1.
+ * @param trust how much of it is the search's score, 0–1; the rest is the game's result
+ * @param chanceScale hundredths of a pawn by which the odds grow e-fold
+ */
+export function targetOf({ score, result }: Sample, trust: number, chanceScale: number): number {
+  const seen = 1 / (1 + Math.exp(-score / chanceScale));
+  return result === null ? seen : trust * seen + (1 - trust) * result;
 }
 
 const OPENING = { nodes: 300, lines: 6, temperature: 60 };
@@ -59,8 +73,13 @@ const MOST_PLIES = 320;
 const DECIDED = { score: 1500, plies: 5 };
 const LEVEL = { score: 8, plies: 14, from: 90 };
 const MOST_SCORE = 2500;
+/** How often a game is left for an aside, and for how many plies after the move that leaves it. */
+const ASIDE = { share: 0.15, plies: 2 };
 
-/** Plays one game against itself at a fixed number of nodes a move and keeps its quiet positions. */
+/**
+ * Plays one game against itself at a fixed number of nodes a move and keeps its quiet positions, and those of short
+ * asides that begin with any move the rules allow: a search meets positions that no good game does.
+ */
 export function playSamples<P>(
   ruleset: Ruleset<P>,
   module: SearchModule,
@@ -70,43 +89,58 @@ export function playSamples<P>(
   module.clear();
   const { positions } = drawOpening(ruleset, module, random, 6 + Math.floor(random() * 7));
   const kept: { position: string; score: number; side: Side }[] = [];
-  let decided = 0;
-  let level = 0;
-  let firstWins = 0.5;
-  for (let ply = positions.length - 1; ply < MOST_PLIES; ply++) {
-    const position = positions.at(-1)!;
+  const asides: Sample[] = [];
+  /** Looks at the last of a line of positions: its value, the position the best move leads to, the sample it makes. */
+  const look = (line: P[]) => {
+    const position = line.at(-1)!;
     const side = ruleset.side(position);
-    const history = positions.slice(0, -1);
-    const status = ruleset.status(position, history);
-    if (status.state === 'over') {
-      firstWins = status.result === '1-0' ? 1 : status.result === '0-1' ? 0 : 0.5;
-      break;
-    }
-    const claim = status.claims[0];
-    if (claim) {
-      if (claim.claim === 'declaration' && claim.result === 'win') firstWins = 1 - side;
-      break;
-    }
     const info = module.search(
       {
         kind: ruleset.kind,
-        root: ruleset.searchRoot(position, history),
+        root: ruleset.searchRoot(position, line.slice(0, -1)),
         budget: { nodes },
         lines: 1,
         fresh: false,
       },
       UNTIMED,
     );
-    const [line] = info.lines;
-    const score = valueFor(line!.score, side);
-    const move = ruleset.parseCode(line!.moves[0]!)!;
-    const next = ruleset.play(position, move);
-    if (
+    const [best] = info.lines;
+    const score = valueFor(best!.score, side);
+    const next = ruleset.play(position, ruleset.parseCode(best!.moves[0]!)!);
+    const isQuiet =
       Math.abs(score) <= MOST_SCORE &&
       !ruleset.inCheck(position) &&
-      !changesMaterial(ruleset, position, next)
-    )
-      kept.push({ position: ruleset.write(position), score, side });
+      !changesMaterial(ruleset, position, next);
+    return { score, side, next, sample: isQuiet ? ruleset.write(position) : null };
+  };
+  const stepAside = (line: readonly P[]): void => {
+    const moves = ruleset.moves(line.at(-1)!);
+    const left = [...line, ruleset.play(line.at(-1)!, moves[Math.floor(random() * moves.length)]!)];
+    for (let ply = 0; ply < ASIDE.plies; ply++) {
+      const status = ruleset.status(left.at(-1)!, left.slice(0, -1));
+      if (status.state === 'over' || status.claims.length > 0) return;
+      const { score, next, sample } = look(left);
+      if (sample !== null) asides.push({ position: sample, score, result: null });
+      left.push(next);
+    }
+  };
+  let decided = 0;
+  let level = 0;
+  let firstWins = 0.5;
+  for (let ply = positions.length - 1; ply < MOST_PLIES; ply++) {
+    const status = ruleset.status(positions.at(-1)!, positions.slice(0, -1));
+    if (status.state === 'over') {
+      firstWins = status.result === '1-0' ? 1 : status.result === '0-1' ? 0 : 0.5;
+      break;
+    }
+    const claim = status.claims[0];
+    if (claim) {
+      if (claim.claim === 'declaration' && claim.result === 'win')
+        firstWins = 1 - ruleset.side(positions.at(-1)!);
+      break;
+    }
+    const { score, side, next, sample } = look(positions);
+    if (sample !== null) kept.push({ position: sample, score, side });
     decided = Math.abs(score) >= DECIDED.score ? decided + 1 : 0;
     if (decided >= DECIDED.plies) {
       firstWins = score > 0 === (side === 0) ? 1 : 0;
@@ -117,13 +151,17 @@ export function playSamples<P>(
         ? level + 1
         : 0;
     if (level >= LEVEL.plies) break;
+    if (random() < ASIDE.share) stepAside(positions);
     positions.push(next);
   }
-  return kept.map(({ position, score, side }) => ({
-    position,
-    score,
-    result: side === 0 ? firstWins : 1 - firstWins,
-  }));
+  return [
+    ...kept.map(({ position, score, side }) => ({
+      position,
+      score,
+      result: side === 0 ? firstWins : 1 - firstWins,
+    })),
+    ...asides,
+  ];
 }
 
 /** Captures and promotions: what the quiescence search sees to. */

@@ -9,7 +9,7 @@ import {
   see,
   type Network,
 } from './network';
-import type { Sample } from './samples';
+import { targetOf, type Sample } from './samples';
 
 /** Samples as numbers, packed: millions of them are held at a time. */
 export class SampleSet {
@@ -31,8 +31,8 @@ export class SampleSet {
     private readonly trust: number,
   ) {}
 
-  add({ position, score, result }: Sample): void {
-    const { own, other, bucket } = see(this.kind, position);
+  add(sample: Sample): void {
+    const { own, other, bucket } = see(this.kind, sample.position);
     const at = this.starts[this.count]!;
     const end = at + own.length + other.length;
     if (end > this.features.length) this.features = grown(this.features);
@@ -44,8 +44,7 @@ export class SampleSet {
     this.features.set(own, at);
     this.features.set(other, at + own.length);
     this.buckets[this.count] = bucket;
-    this.targets[this.count] =
-      this.trust / (1 + Math.exp(-score / this.chanceScale)) + (1 - this.trust) * result;
+    this.targets[this.count] = targetOf(sample, this.trust, this.chanceScale);
     this.starts[++this.count] = end;
   }
 

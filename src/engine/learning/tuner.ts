@@ -1,7 +1,7 @@
 import type { GameKind } from '@/core/game/ruleset';
 import type { SearchModule } from '../search-module';
 import { TERM_GROUPS, type TermWeights } from '../terms';
-import type { Sample } from './samples';
+import { targetOf, type Sample } from './samples';
 
 /** A position as a weighted sum: which terms count, how often, and how far the game has gone. */
 interface Row {
@@ -15,15 +15,15 @@ interface Row {
 /** Reads positions into rows of the linear evaluation. */
 export function rowOf(
   module: SearchModule,
-  { position, score, result }: Sample,
+  sample: Sample,
   trust: number,
   chanceScale: number,
 ): Row {
-  const { phase, counts } = module.explain(position);
+  const { phase, counts } = module.explain(sample.position);
   const terms: number[] = [];
   for (let term = 0; term < counts.length; term++) if (counts[term] !== 0) terms.push(term);
-  const own = trust / (1 + Math.exp(-score / chanceScale)) + (1 - trust) * result;
-  const first = position.split(' ')[1] === (module.kind === 'chess' ? 'w' : 'b');
+  const own = targetOf(sample, trust, chanceScale);
+  const first = sample.position.split(' ')[1] === (module.kind === 'chess' ? 'w' : 'b');
   return {
     terms: Uint16Array.from(terms),
     counts: Int8Array.from(terms, (term) => counts[term]!),
