@@ -91,7 +91,22 @@ test('think first: nothing of what follows is there until a move is entered', as
     await page.getByRole('link', { name: stop === count ? 'What came of it' : 'Next' }).click();
   }
   await expect(page.getByRole('row')).toHaveCount(count + 1);
-  await expect(page.getByText(/cost \d+\.\d points on average/)).toBeVisible();
+  await expect(
+    page.getByText(
+      /Your moves cost \d+\.\d points on average, those played \d+\.\d \(\d+ positions\)/,
+    ),
+  ).toBeVisible();
+  // beside what was played, where the game turned, and each position opens on the Desk
+  const turned = page.getByRole('row', {
+    name: /12\. Qd2 costs \d+ points Here the game turned\./,
+  });
+  await expect(turned.getByRole('cell', { name: /^a3 costs/ })).toBeVisible();
+  await expect(turned.getByRole('img')).toBeVisible();
+  await turned.getByRole('link', { name: /Qd2/ }).click();
+  await expect(page.getByRole('region', { name: 'Sheet' }).locator('.move.current')).toHaveText(
+    /b5/,
+  );
+  await page.goBack();
   // a walk that is over is looked at again, or begun anew
   await page.getByRole('link', { name: 'Another walk' }).click();
   await expect(page.getByRole('button', { name: 'Begin anew' })).toBeVisible();

@@ -12,7 +12,7 @@ import { chanceOf } from '@/core/review/chance';
 import { usePlan, within } from '../desk/use-plan';
 import { scoreText } from '../format';
 import { LineText } from '../line-text';
-import { moveText, readLine } from '../move-text';
+import { moveText, numberText, readLine } from '../move-text';
 import { call } from '../call';
 import { useShogiNotation } from '../preferences';
 import { useSideName } from '../side-name';
@@ -70,17 +70,29 @@ export function ThinkAnswer({
     moveText(ruleset, position, ruleset.parseCode(move)!, null, notation);
   const chance = (one: Weighed): number => chanceOf(ruleset.kind, one.line.score, mover);
   const best = weighed.toSorted((a, b) => chance(b) - chance(a))[0];
-  const own = weighed.find((one) => one.code === code);
-  const cost = best && own ? chance(best) - chance(own) : null;
+  const costOf = (move: string | undefined): number | null => {
+    const one = weighed.find((candidate) => candidate.code === move);
+    return best && one ? chance(best) - chance(one) : null;
+  };
+  const cost = costOf(code);
+  const playedCost = costOf(data?.played);
   const bestText = best ? textOf(best.code) : null;
   const ownText = textOf(code);
   useEffect(() => {
-    if (cost === null || bestText === null) return;
-    const result = { text: ownText, best: bestText, cost };
+    if (!data || cost === null || playedCost === null || bestText === null) return;
+    const result = {
+      yours: { text: ownText, cost },
+      played: { text: textOf(data.played), cost: playedCost },
+      best: bestText,
+      number: numberText(ruleset, position),
+      position: ruleset.write(position),
+      node: data.node,
+      isTurningPoint: data.isTurningPoint,
+    };
     useThoughts.getState().keep(walk, stop, { ...thought, result });
     // kept anew with each depth, not with each keeping
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [walk, stop, cost, bestText, ownText]);
+  }, [walk, stop, cost, playedCost, bestText, ownText]);
 
   if (isError) return <p role="alert">{t('failed')}</p>;
   if (!data) return <p className="soft">{t('looking')}</p>;

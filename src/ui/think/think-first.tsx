@@ -272,47 +272,92 @@ function Clock({ seconds, begun }: { seconds: number; begun: number }) {
   );
 }
 
+const meanOf = (costs: readonly number[]): string =>
+  (costs.reduce((sum, cost) => sum + cost, 0) / costs.length).toFixed(1);
+
 /** What came of the walk. */
-function Summary({ gameId, sweep, count, side, seconds }: ThinkProps) {
+function Summary({ gameId, sweep, kind, count, side, seconds }: ThinkProps) {
   const t = useTranslations('think');
+  const ruleset = rulesetOf(kind);
+  const boardLabel = useBoardLabel(ruleset);
   const thoughts = useThoughts((state) => state.thoughts);
   const walk = walkOf(gameId, sweep, side);
   const rows = Array.from({ length: count }, (_, index) => ({
     stop: index + 1,
     thought: thoughts[keyOf(walk, index + 1)],
   }));
-  const weighed = rows.flatMap(({ thought }) => (thought?.result ? [thought.result.cost] : []));
-  const mean = weighed.reduce((sum, cost) => sum + cost, 0) / weighed.length;
+  const weighed = rows.flatMap(({ thought }) => thought?.result ?? []);
   return (
     <section className="d-flex flex-column gap-3 align-items-start" aria-label={t('summary')}>
       <h2 className="m-0">{t('summary')}</h2>
       {weighed.length > 0 && (
-        <p className="m-0">{t('mean', { loss: mean.toFixed(1), count: weighed.length })}</p>
+        <p className="m-0">
+          {t('mean', {
+            loss: meanOf(weighed.map(({ yours }) => yours.cost)),
+            played: meanOf(weighed.map(({ played }) => played.cost)),
+            count: weighed.length,
+          })}
+        </p>
       )}
-      <table className="games-table">
+      <table className="games-table think-summary">
         <thead>
           <tr>
             <th>{t('number')}</th>
             <th>{t('yours')}</th>
+            <th>{t('played')}</th>
             <th>{t('best')}</th>
-            <th>{t('cost')}</th>
             <th>{t('timeSpent')}</th>
           </tr>
         </thead>
         <tbody>
-          {rows.map(({ stop, thought }) => (
-            <tr key={stop}>
-              <td>
-                <Link href={hrefOf(gameId, side, seconds, stop)} prefetch={false}>
-                  {stop}
-                </Link>
-              </td>
-              <td>{thought?.result?.text ?? thought?.code ?? '–'}</td>
-              <td>{thought?.result?.best ?? '–'}</td>
-              <td>{thought?.result ? wholeLoss(thought.result.cost) : '–'}</td>
-              <td>{thought ? clockText(thought.seconds * 1000) : '–'}</td>
-            </tr>
-          ))}
+          {rows.map(({ stop, thought }) => {
+            const result = thought?.result;
+            const position = result && ruleset.start(result.position);
+            return (
+              <tr key={stop}>
+                <td>
+                  <Link
+                    href={hrefOf(gameId, side, seconds, stop)}
+                    prefetch={false}
+                    aria-label={t('position', { stop, count })}
+                    className="think-glimpse"
+                  >
+                    {position ? (
+                      <GameBoard
+                        kind={kind}
+                        position={position}
+                        flipped={ruleset.side(position) === 1}
+                        lastMove={null}
+                        label={boardLabel(position)}
+                      />
+                    ) : (
+                      stop
+                    )}
+                  </Link>
+                </td>
+                <td>{result ? <CostedMove {...result.yours} /> : (thought?.code ?? '–')}</td>
+                <td>
+                  {result ? (
+                    <>
+                      <Link href={`/games/${gameId}?node=${result.node}`} prefetch={false}>
+                        <CostedMove
+                          text={`${result.number} ${result.played.text}`}
+                          cost={result.played.cost}
+                        />
+                      </Link>
+                      {result.isTurningPoint && (
+                        <span className="soft small d-block">{t('turned')}</span>
+                      )}
+                    </>
+                  ) : (
+                    '–'
+                  )}
+                </td>
+                <td>{result?.best ?? '–'}</td>
+                <td>{thought ? clockText(thought.seconds * 1000) : '–'}</td>
+              </tr>
+            );
+          })}
         </tbody>
       </table>
       <div className="d-flex gap-3">
@@ -322,5 +367,16 @@ function Summary({ gameId, sweep, count, side, seconds }: ThinkProps) {
         <Link href={`/games/${gameId}`}>{t('toDesk')}</Link>
       </div>
     </section>
+  );
+}
+
+/** A move, and under it the chance points that it costs. */
+function CostedMove({ text, cost }: { text: string; cost: number }) {
+  const t = useTranslations('think');
+  return (
+    <>
+      {text}
+      <span className="soft small d-block">{t('cost', { loss: wholeLoss(cost) })}</span>
+    </>
   );
 }

@@ -5,6 +5,23 @@ import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import type { Side } from '@/core/game/ruleset';
 
+const weighedMoveSchema = z.object({
+  text: z.string(),
+  /** Chance points against the best. */
+  cost: z.number(),
+});
+
+const resultSchema = z.object({
+  yours: weighedMoveSchema,
+  played: weighedMoveSchema,
+  best: z.string(),
+  /** Where in the game: its move number, the position as FEN or SFEN, and the sheet's node. */
+  number: z.string(),
+  position: z.string(),
+  node: z.number(),
+  isTurningPoint: z.boolean(),
+});
+
 const thoughtSchema = z.object({
   /** UCI or USI. */
   code: z.string(),
@@ -12,7 +29,7 @@ const thoughtSchema = z.object({
   /** Stops of the walk in all. */
   count: z.number(),
   /** As the summary shows them; null until the move has been weighed. */
-  result: z.object({ text: z.string(), best: z.string(), cost: z.number() }).nullable(),
+  result: resultSchema.nullable().catch(null),
 });
 
 /** A move entered at a stop, with how long it took. */
