@@ -52,7 +52,7 @@ export const COMMANDS: Readonly<Record<string, Command>> = {
   },
   bench: {
     usage: [
-      'bench [NAME ...]          measure: core, pgn, base, library, page, desk, sweep, queue, endings, five-pieces, proofs, mates, verdicts, engine, chance, levels, faults, decided, crashes, mutants',
+      'bench [NAME ...]          measure: core, pgn, base, library, page, desk, sweep, queue, endings, five-pieces, proofs, mates, verdicts, engine, quiet, chance, levels, faults, decided, crashes, mutants',
     ],
     run: async (words) => (await import('./bench/bench')).bench(words),
   },
@@ -142,10 +142,11 @@ export const COMMANDS: Readonly<Record<string, Command>> = {
   },
   suite: {
     usage: [
-      'suite chess|shogi [--games N] [--seed N]   make tactical positions, each verified by a deep search',
+      'suite chess|shogi [--quiet] [--games N] [--seed N]   make tactical positions, each verified by a deep search,',
+      '                                     or quiet ones, each agreed by long searches of two engines',
     ],
-    run: async ([game], { games = 150, seed = 1 }) =>
-      (await import('./suite')).makeSuite(game, games, seed),
+    run: async ([game], { games = 150, seed = 1, quiet = false }) =>
+      (await import('./suite')).makeSuite(game, quiet ? 'quiet' : 'tactics', games, seed),
   },
   references: {
     usage: [

@@ -2,23 +2,7 @@ import { parseArgs } from 'node:util';
 import { usageError } from './exit';
 import type { CheckedOptions } from './option-schema';
 
-interface PlainOptions {
-  from?: string;
-  to?: string;
-  out?: string;
-  account?: string;
-  json?: boolean;
-  engine?: boolean;
-  replace?: boolean;
-  resume?: boolean;
-  prove?: boolean;
-  fresh?: boolean;
-  help?: boolean;
-}
-
-export type Options = PlainOptions & CheckedOptions;
-
-const FLAGS = ['json', 'engine', 'replace', 'resume', 'prove', 'fresh', 'help'] as const;
+const FLAGS = ['json', 'engine', 'replace', 'resume', 'prove', 'fresh', 'quiet', 'help'] as const;
 const WORDS = ['from', 'to', 'out', 'account'] as const;
 /** Those that say how much or how many. */
 const CHECKED = [
@@ -40,28 +24,22 @@ const CHECKED = [
   'sprt',
 ] as const satisfies readonly (keyof CheckedOptions)[];
 
+type PlainOptions = Partial<Record<(typeof FLAGS)[number], boolean>> &
+  Partial<Record<(typeof WORDS)[number], string>>;
+
+export type Options = PlainOptions & CheckedOptions;
+
 /** What stands behind a command: words, and options as what they stand for. @throws CommandError */
 export async function readArguments(
   args: readonly string[],
 ): Promise<{ positionals: string[]; options: Options }> {
   const { values, positionals } = parsedOrRefused(args);
-  const { from, to, out, account, json, engine, replace, resume, prove, fresh, help, ...rest } =
-    values;
-  const plain = Object.fromEntries(
-    Object.entries({
-      from,
-      to,
-      out,
-      account,
-      json,
-      engine,
-      replace,
-      resume,
-      prove,
-      fresh,
-      help,
-    }).filter(([, value]) => value !== undefined),
-  );
+  const given = (names: readonly (keyof typeof values)[]) =>
+    Object.fromEntries(
+      names.filter((name) => values[name] !== undefined).map((name) => [name, values[name]]),
+    );
+  const plain = given([...FLAGS, ...WORDS]);
+  const rest = given(CHECKED);
   // most commands have none of them, and start sooner without what checks them
   const checked =
     Object.keys(rest).length === 0 ? {} : (await import('./option-schema')).checkOptions(rest);

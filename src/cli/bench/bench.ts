@@ -17,6 +17,7 @@ const BENCHES: Record<string, Bench> = {
   page: async () => (await import('./page')).benchPage(),
   desk: async () => (await import('./desk')).benchDesk(),
   engine: async (others) => (await import('./engine')).benchEngine(others),
+  quiet: async () => (await import('./quiet')).benchQuiet(),
   chance: async (_, games) => (await import('./chance')).benchChance(games),
   faults: async () => (await import('./faults')).benchFaults(),
   decided: async (_, games) => (await import('./decided-games')).benchDecided(games),
@@ -30,7 +31,7 @@ const BENCHES: Record<string, Bench> = {
 };
 
 /**
- * Runs the benches named, or all but the long ones (`base`, `endings`, `five-pieces`, `proofs`, `mates`, `engine`, `chance`, `levels`, `faults`, `decided`, `crashes`, `mutants`, `verdicts`, `verdicts-deep`) and those beside a running server (`library`, `page`, `desk`).
+ * Runs the benches named, or all but the long ones (`base`, `endings`, `five-pieces`, `proofs`, `mates`, `engine`, `quiet`, `chance`, `levels`, `faults`, `decided`, `crashes`, `mutants`, `verdicts`, `verdicts-deep`) and those beside a running server (`library`, `page`, `desk`).
  * Paths among the names are native programs for `engine` to compare with, or a folder of references for `verdicts`; a number is how many games
  * `chance`, `levels` and `decided` play, `verdicts` goes over, `proofs` proves of each kind, or `library` and `base` take in.
  */

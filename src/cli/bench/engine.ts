@@ -182,7 +182,7 @@ async function benchStart(kind: GameKind): Promise<void> {
 }
 
 async function benchTactics(kind: GameKind, search: SearchModule): Promise<void> {
-  const suite = await readSuite(kind);
+  const suite = await readSuite(kind, 'tactics');
   const solved = suite.filter(({ position, best }) => {
     const info = search.search(
       { kind, root: rootOf(kind, position), budget: { milliseconds: 1000 }, lines: 1, fresh: true },

@@ -23,8 +23,12 @@ export async function loadSearch(
   kind: GameKind,
   { checked = false, table = DEFAULT_TABLE_MEGABYTES } = {},
 ): Promise<SearchModule> {
-  const name = `${files.modules}/${kind}${checked ? '.checked' : ''}.wasm`;
-  const bytes = new Uint8Array(await readFile(name));
+  return searchOf(kind, `${files.modules}/${kind}${checked ? '.checked' : ''}.wasm`, table);
+}
+
+/** The same of any module file: an earlier version, say. @param table megabytes */
+export async function searchOf(kind: GameKind, path: string, table: number): Promise<SearchModule> {
+  const bytes = new Uint8Array(await readFile(path));
   return new SearchModule(kind, await WebAssembly.compile(bytes), table);
 }
 

@@ -165,6 +165,6 @@ export function playSamples<P>(
 }
 
 /** Captures and promotions: what the quiescence search sees to. */
-const changesMaterial = <P>(ruleset: Ruleset<P>, before: P, after: P): boolean =>
+export const changesMaterial = <P>(ruleset: Ruleset<P>, before: P, after: P): boolean =>
   JSON.stringify(ruleset.materialBalance(before)) !==
   JSON.stringify(ruleset.materialBalance(after));

@@ -3,16 +3,7 @@ import type { Ruleset } from '@/core/game/ruleset';
 import type { Answer } from '@/core/ask/question';
 import { UNTIMED, type SearchModule } from '../search-module';
 import { drawLine, valueFor } from '../draw';
-
-/** A position with one move that is clearly best, though a short search does not see it. */
-export interface Tactic {
-  /** FEN or SFEN. */
-  position: string;
-  /** UCI or USI. */
-  best: string;
-  /** Hundredths of a pawn by which the next best move is worse. */
-  margin: number;
-}
+import type { SuitePosition } from './suite-position';
 
 const GLANCE_NODES = 400;
 const LOOK_NODES = 40_000;
@@ -32,7 +23,7 @@ export function findTactic<P>(
   ruleset: Ruleset<P>,
   search: SearchModule,
   random: () => number,
-): Tactic | null {
+): SuitePosition | null {
   const positions = [ruleset.start()];
   const mostNext = MOST_NEXT * CHANCE_SCALE[ruleset.kind];
   const think = (nodes: number, lines: number, fresh: boolean): Answer =>
