@@ -9,7 +9,8 @@ import { errorsIn, gameAt, gameWithRandomMoves, lossOf, type Errors } from './er
 import { loadSearch } from './hosts/node';
 import { playGame } from './self-play';
 
-const GAMES = 4;
+/** Games differ much in how hard they get. */
+const GAMES = 8;
 const MATCH = 24;
 /** Points of chance that an error loses, and fewer than which it seemed to lose where it was overlooked. */
 const ERROR = 12;
@@ -20,18 +21,18 @@ const shallow = ({ seenAt, errors }: Errors): number => (seenAt.get(1) ?? 0) / e
 describe.each(GAME_KINDS)('made-up players of %s', async (kind) => {
   const ruleset = rulesetOf(kind);
   const search = await loadSearch({ modules: resolve('dist/engine') }, kind, { table: 4 });
-  const errorsOf = (play: (random: () => number) => Move[], games = GAMES): Errors =>
+  const errorsOf = (play: (random: () => number) => Move[]): Errors =>
     errorsIn(
       ruleset,
       search,
-      Array.from({ length: games }, (_, game) => play(randomSource(game))),
+      Array.from({ length: GAMES }, (_, game) => play(randomSource(game))),
     );
   const errorsAt = (nodes: number): Errors =>
     errorsOf((random) => gameAt(ruleset, search, { nodes, temperature: 28 }, random));
   let weak: Errors;
   beforeAll(() => {
     weak = errorsAt(150);
-  }, 60_000);
+  }, 120_000);
 
   it('err in tactics: most errors lose material or the king, which few other moves do', () => {
     const { moves, errors, costly } = weak;
@@ -41,11 +42,7 @@ describe.each(GAME_KINDS)('made-up players of %s', async (kind) => {
   });
 
   it('do not err where the reply is plain to see, as a move at random does', () => {
-    // few of the moves are random, so more games
-    const atRandom = errorsOf(
-      (random) => gameWithRandomMoves(ruleset, search, 0.3, random),
-      2 * GAMES,
-    );
+    const atRandom = errorsOf((random) => gameWithRandomMoves(ruleset, search, 0.3, random));
     expect(shallow(weak)).toBeLessThan(0.15);
     expect(shallow(atRandom)).toBeGreaterThan(0.4);
   }, 120_000);
@@ -54,8 +51,7 @@ describe.each(GAME_KINDS)('made-up players of %s', async (kind) => {
     /** The errors at a level, and how many of them seemed as good as other moves to the player. */
     const overlookedAt = (nodes: number) => {
       const count = { moves: 0, errors: 0, overlooked: 0 };
-      // games differ much in how hard they get, so more of them
-      for (let game = 0; game < 2 * GAMES; game++) {
+      for (let game = 0; game < GAMES; game++) {
         const moves = gameAt(ruleset, search, { nodes, temperature: 28 }, randomSource(game));
         let position = ruleset.start();
         for (const [ply, move] of moves.slice(0, 90).entries()) {
