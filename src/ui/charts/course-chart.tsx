@@ -337,8 +337,15 @@ export function CourseChart({
         />
       )}
       {width > 0 &&
-        bordersOf(points).map(({ at, phase }) => (
-          <div key={at} className="course-phase" style={{ left: leftOf(at) }}>
+        bordersOf(points).map(({ at, phase }, index, borders) => (
+          <div
+            key={at}
+            className="course-phase"
+            style={{
+              left: leftOf(at),
+              width: leftOf(borders[index + 1]?.at ?? points.length - 1) - leftOf(at),
+            }}
+          >
             {phase}
           </div>
         ))}
