@@ -16,7 +16,7 @@ it.each(SUITES)(
   async ({ kind, name }) => {
     const ruleset = rulesetOf(kind);
     const suite = await readSuite(kind, name);
-    expect(suite.length).toBeGreaterThan(7);
+    expect(suite.length).toBeGreaterThan(30);
     expect(new Set(suite.map(({ position }) => position)).size).toBe(suite.length);
     for (const { position, best, margin } of suite) {
       const start = ruleset.start(position);
