@@ -1,3 +1,4 @@
+import type { Page } from 'playwright-core';
 import { eq, sql } from 'drizzle-orm';
 import { chess } from '@/core/chess/ruleset';
 import { CHOICE_NAMES, CHOICES, filterQuery, type GameFilter } from '@/contract/game-filter';
@@ -28,6 +29,8 @@ const LINES = 499;
 const RIVALS = 307;
 const USERS = 50;
 const SECONDS = 20;
+/** Milliseconds in which the database gets done with what came in. */
+const REST = 60_000;
 
 /** What a library of many generated games costs beside the server that is running: to take in, to look at, and to share the server with others. */
 export const benchLibrary = (count = USUAL_GAMES): Promise<void> =>
@@ -49,6 +52,7 @@ export const benchLibrary = (count = USUAL_GAMES): Promise<void> =>
     const self = (await listPlayers(account)).find(({ name: known }) => known === OWN_NAME)!;
     await changePlayer(account, self.id, { isSelf: true, join: [] });
     await views(ask, count);
+    await new Promise((resolve) => setTimeout(resolve, REST));
     await scrolling(visitor);
     await crowd(visitor, lines);
   });
@@ -72,7 +76,17 @@ function randomLines(): string[] {
   });
 }
 
-function fileOf(lines: readonly string[], from: number, count: number): string {
+/** Games that are written at once: a file is longer than a string may be. */
+const PART = 10_000;
+
+function fileOf(lines: readonly string[], from: number, count: number): Blob {
+  const parts: string[] = [];
+  for (let done = 0; done < count; done += PART)
+    parts.push(gamesOf(lines, from + done, Math.min(PART, count - done)));
+  return new Blob(parts);
+}
+
+function gamesOf(lines: readonly string[], from: number, count: number): string {
   return Array.from({ length: count }, (_, index) => {
     const game = from + index;
     const rival = `Rival ${(game * 7919) % RIVALS}`;
@@ -91,8 +105,8 @@ function fileOf(lines: readonly string[], from: number, count: number): string {
       TimeControl: ['180+2', '900+10', '5400+30'][game % 3]!,
     };
     const head = Object.entries(tags).map(([tag, value]) => `[${tag} "${value}"]`);
-    return `${head.join('\n')}\n\n${lines[game % lines.length]} ${result}\n`;
-  }).join('\n');
+    return `${head.join('\n')}\n\n${lines[game % lines.length]} ${result}\n\n`;
+  }).join('');
 }
 
 const pad = (number: number): string => String(number).padStart(2, '0');
@@ -152,44 +166,57 @@ async function views(ask: (path: string) => Promise<Response>, count: number): P
   );
 }
 
-/** Pixels by which the list is moved in each frame, and milliseconds for which it is. */
-const SCROLL = { step: 120, time: 5000 };
+/** Pixels by which the list is moved in each frame, milliseconds for which it is, and how often from the top. */
+const SCROLL = { step: 120, time: 5000, rounds: 5 };
 
-/** How many frames a second a browser shows while the list is scrolled without a pause. */
+/** How many frames a second a browser shows while the list is scrolled without a pause, each time in a page that has not seen it. */
 async function scrolling({ cookie }: Visitor): Promise<void> {
   const { server, browser } = await besideServer();
   try {
     const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
     const [name, value] = cookie.split(/=(.*)/s);
     await context.addCookies([{ name: name!, value: value!, url: server }]);
-    const page = await context.newPage();
-    await page.goto(server);
-    await page.locator('.games-table tbody tr[data-index]').first().waitFor();
-    await page.waitForTimeout(1000);
-    const gaps = await page.evaluate(
-      ({ step, time }) =>
-        new Promise<number[]>((resolve) => {
-          const found: number[] = [];
-          let last = performance.now();
-          const end = last + time;
-          const next = (now: number): void => {
-            found.push(now - last);
-            last = now;
-            window.scrollBy(0, step);
-            if (now < end) requestAnimationFrame(next);
-            else resolve(found);
-          };
-          requestAnimationFrame(next);
-        }),
-      SCROLL,
-    );
+    const rounds: { shown: number; late: number }[] = [];
+    for (let round = 0; round < SCROLL.rounds; round++) {
+      const page = await context.newPage();
+      const gaps = await gapsOf(page, server);
+      await page.close();
+      const shown = (1000 * gaps.length) / SCROLL.time;
+      rounds.push({ shown, late: quantile(gaps, 0.95) });
+    }
+    rounds.sort((a, b) => a.shown - b.shown);
+    const middle = rounds[SCROLL.rounds >> 1]!;
     report(
       `scrolling, ${SCROLL.step} pixels a frame`,
-      `${((1000 * gaps.length) / SCROLL.time).toFixed(0)} frames/s, 95 % of them within ${quantile(gaps, 0.95).toFixed(0)} ms`,
+      `${middle.shown.toFixed(0)} frames/s, 95 % of them within ${middle.late.toFixed(0)} ms; in ${SCROLL.rounds} rounds ${rounds[0]!.shown.toFixed(0)} to ${rounds.at(-1)!.shown.toFixed(0)}`,
     );
   } finally {
     await browser.close();
   }
+}
+
+/** Milliseconds between the frames of a page that is scrolled. */
+async function gapsOf(page: Page, server: string): Promise<number[]> {
+  await page.goto(server);
+  await page.locator('.games-table tbody tr[data-index]').first().waitFor();
+  await page.waitForTimeout(1000);
+  return page.evaluate(
+    ({ step, time }) =>
+      new Promise<number[]>((resolve) => {
+        const found: number[] = [];
+        let last = performance.now();
+        const end = last + time;
+        const next = (now: number): void => {
+          found.push(now - last);
+          last = now;
+          window.scrollBy(0, step);
+          if (now < end) requestAnimationFrame(next);
+          else resolve(found);
+        };
+        requestAnimationFrame(next);
+      }),
+    SCROLL,
+  );
 }
 
 /** Users who look at the demo account's games, one view a second each, beside an import. */

@@ -65,7 +65,7 @@ export async function timed(work: () => Promise<Response>): Promise<number> {
 /** Milliseconds a game of a file that is sent: of all until the last is stored, and of the first and last tenth. */
 export async function importPaces(
   { server, cookie }: Visitor,
-  file: string | Uint8Array<ArrayBuffer>,
+  file: Blob | Uint8Array<ArrayBuffer>,
   query = 'name=bench.pgn',
 ): Promise<{ whole: number; first: number; last: number }> {
   const started = performance.now();

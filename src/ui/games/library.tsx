@@ -26,12 +26,21 @@ let usualRow = 32;
 const NARROW = '(max-width: 767px)';
 /** Rows come and go so many at a time: laying out and painting the table costs as much for one. */
 const BLOCK = 4;
+/** Games are asked for when they are so many rows away, so that they are there before they come into sight. */
+const AHEAD = 60;
 
 /** The rows of the blocks in sight, and of the next one either way. */
 function rowsOf({ startIndex, endIndex, count }: Range): number[] {
   const from = Math.max(0, Math.floor(startIndex / BLOCK) - 1) * BLOCK;
   const to = Math.min(count, (Math.floor(endIndex / BLOCK) + 2) * BLOCK);
   return Array.from({ length: to - from }, (_, index) => from + index);
+}
+
+/** The stretches in which rows lie that are drawn, or soon will be. @param to without it */
+function stretchesAbout(from: number, to: number, count: number): number[] {
+  const first = Math.floor(Math.max(0, from - AHEAD) / STRETCH);
+  const last = Math.floor((Math.min(count, to + AHEAD) - 1) / STRETCH);
+  return Array.from({ length: last + 1 - first }, (_, index) => first + index);
 }
 
 interface List {
@@ -117,7 +126,7 @@ const Drawn = memo(function Drawn({
   const query = filterQuery(filter).toString();
   const sort = orderText(order);
   const rows = Array.from({ length: to - from }, (_, index) => from + index);
-  const stretches = [...new Set(rows.map((index) => Math.floor(index / STRETCH)))];
+  const stretches = stretchesAbout(from, to, count);
   const found = useQueries({
     queries: stretches.map((stretch) => ({
       queryKey: ['games', query, sort, stretch, count, first[0]?.id],
