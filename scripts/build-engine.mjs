@@ -1,5 +1,5 @@
 // Compiles the search for each game to dist/engine/<game>.wasm, with a build for threads and a checked one beside it.
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { copyFileSync, existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join, relative } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import asc from 'assemblyscript/asc';
@@ -144,3 +144,4 @@ async function buildModule(folder, entry, name) {
 
 await buildModule('training', 'pass.ts', 'training.wasm');
 await buildModule('endings', 'solver.ts', 'endings.wasm');
+copyFileSync(join(sources, 'endings/results.bin'), join(target, 'ending-results.bin'));

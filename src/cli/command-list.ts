@@ -103,8 +103,11 @@ export const COMMANDS: Readonly<Record<string, Command>> = {
     run: async ([game, a, b], options) => (await import('./match')).match(game, a, b, options),
   },
   endings: {
-    usage: ['endings build [--pieces 3|4]        make the ending tables that are not there'],
-    run: async ([action], { pieces }) => (await import('./endings')).endings(action, pieces),
+    usage: [
+      'endings build [--pieces 3|4]        make the ending tables that are not there',
+      'endings pack --out FILE             their results alone, as they ship with the app',
+    ],
+    run: async ([action], options) => (await import('./endings')).endings(action, options),
   },
   ending: {
     usage: [

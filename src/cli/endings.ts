@@ -1,13 +1,15 @@
+import { writeFile } from 'node:fs/promises';
 import { availableParallelism, totalmem } from 'node:os';
 import { isCertain } from '@/contract/endings';
 import { chess } from '@/core/chess/ruleset';
 import { worthOf, worthOfMoves, type Result, type Worth } from '@/core/endings/exact';
-import { setOf } from '@/core/endings/sets';
+import { setOf, setsOf } from '@/core/endings/sets';
 import { buildEndings } from '@/engine/hosts/ending-build';
-import { DamagedEnding, EndingFiles } from '@/engine/hosts/ending-files';
+import { DamagedEnding } from '@/engine/hosts/ending-files';
+import { packResults } from '@/engine/hosts/ending-results';
 import { planProof } from '@/engine/hosts/ending-plan';
 import { proveAs, PROOF_POSITIONS } from '@/engine/hosts/ending-proof';
-import { chessPositionOf, endingsFolder } from '@/server/endings';
+import { chessPositionOf, endingsFolder, openTables } from '@/server/endings';
 import { eachPosition } from './each-position';
 import { ENDING_SOLVER } from './engine-files';
 import { CommandError, EXIT, usageError } from './exit';
@@ -16,9 +18,16 @@ import { complain, print } from './print';
 
 const MOST_PIECES = 4;
 
-/** `endings build`: makes all ending tables that are not there. */
-export async function endings(action: string | undefined, pieces = MOST_PIECES): Promise<number> {
-  if (action !== 'build') throw usageError('Say what: ./bektra endings build [--pieces 3|4]');
+/** `endings build`: makes all ending tables that are not there; `endings pack`: their results alone, as they ship with the app. */
+export async function endings(
+  action: string | undefined,
+  { pieces = MOST_PIECES, out }: Pick<Options, 'pieces' | 'out'>,
+): Promise<number> {
+  if (action === 'pack' && out !== undefined) return pack(out);
+  if (action !== 'build')
+    throw usageError(
+      'Say what: ./bektra endings build [--pieces 3|4] or ./bektra endings pack --out FILE',
+    );
   const started = performance.now();
   const stop = new AbortController();
   process.once('SIGINT', () =>
@@ -46,11 +55,18 @@ export async function endings(action: string | undefined, pieces = MOST_PIECES):
   return EXIT.done;
 }
 
+async function pack(out: string): Promise<number> {
+  const packed = packResults(endingsFolder(), [3, MOST_PIECES].flatMap(setsOf));
+  await writeFile(out, packed);
+  print(`${(packed.length / 1e6).toFixed(2)} MB in ${out}`);
+  return EXIT.done;
+}
+
 /** `ending --prove`: solves what can be reached from a position, or finds bounds, unless tables have it. */
 async function prove(text: string): Promise<void> {
   const position = chessPositionOf(text);
   const folder = endingsFolder();
-  const tables = new EndingFiles(folder);
+  const tables = openTables();
   const isKnown = !position || isCertain(worthOf(position, tables));
   tables.close();
   if (isKnown) return;
@@ -109,7 +125,7 @@ export async function ending(
   { json = false, prove: proves = false }: Options,
 ): Promise<number> {
   if (proves && said !== undefined && said !== '-') await prove(said).catch(sayDamage);
-  const tables = new EndingFiles(endingsFolder());
+  const tables = openTables();
   const asked = eachPosition(said, json, ({ text, ruleset }) => {
     const isChess = ruleset.kind === 'chess';
     const position = isChess ? chess.start(text) : null;

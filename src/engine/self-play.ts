@@ -4,7 +4,8 @@ import { winFor } from '@/core/game/result';
 import { otherSide, type Ruleset, type Side } from '@/core/game/ruleset';
 import type { Score } from '@/core/game/score';
 import { drawLine, valueFor } from './draw';
-import { UNTIMED, type SearchModule } from './search-module';
+import { searchLast } from './search-last';
+import type { SearchModule } from './search-module';
 
 /** How a made-up player plays: how far it looks, and how readily it takes a move that looks nearly as good. */
 export interface Level {
@@ -75,16 +76,7 @@ export function playGame<P>(
         end: claim.claim === 'fifty moves' ? 'fifty moves' : 'repetition',
       };
     const { nodes, temperature } = levelAt(side, ply);
-    const info = module.search(
-      {
-        kind: ruleset.kind,
-        root: ruleset.searchRoot(position, positions.slice(0, -1)),
-        budget: { nodes },
-        lines: LINES,
-        fresh: true,
-      },
-      UNTIMED,
-    );
+    const info = searchLast(ruleset, module, positions, { nodes, lines: LINES });
     const best = valueFor(info.lines[0]!.score, side);
     // who starts with a handicap does not resign for it
     resignAt ??= RESIGN_AT + Math.abs(best);

@@ -10,6 +10,7 @@ import {
   movesOf,
   OPEN,
   readValue,
+  valueOf,
   worthOf,
   worthOfMoves,
   type Exact,
@@ -20,6 +21,7 @@ import {
 import { setsOf } from '@/core/endings/sets';
 import { kindOfPosition } from '@/core/rulesets';
 import { DamagedEnding, endingFile, EndingFiles } from '@/engine/hosts/ending-files';
+import { EndingResults } from '@/engine/hosts/ending-results';
 import { logger } from './log';
 import { settings } from './settings';
 
@@ -28,7 +30,14 @@ export const endingsFolder = (): string => join(settings().data, 'endings');
 
 /** One set a process. */
 const store = globalThis as { bektraEndings?: EndingFiles };
-const tables = (): EndingFiles => (store.bektraEndings ??= new EndingFiles(endingsFolder()));
+const tables = (): EndingFiles => (store.bektraEndings ??= openTables());
+
+/** The tables of the data folder, and the results that ship with the app. */
+export function openTables(): EndingFiles {
+  const { root, endingPieces } = settings();
+  const shipped = join(root, 'dist/engine/ending-results.bin');
+  return new EndingFiles(endingsFolder(), new EndingResults(shipped, endingPieces).look);
+}
 
 /** What files say; one that is damaged is taken away, for the worker to make it anew. */
 function unlessDamaged<T>(ask: (files: EndingFiles) => T): T | null {
@@ -60,15 +69,17 @@ export function endingAt(text: string): EndingAnswer | null {
   const men = menOn(position);
   if (men > MOST_MEN) return { ...nothing, tables: 'none' };
   const worth = worthOf(position, known);
-  if (worth.least === OPEN.least && worth.most === OPEN.most) {
-    const isComing = men <= settings().endingPieces && position.castling === 0;
-    const isOutside = men > settings().endingPieces;
-    if (isComing) return { ...nothing, tables: 'coming', made: tablesMade() };
-    return { ...nothing, tables: isOutside ? 'none' : 'there' };
-  }
+  const isOutside = men > settings().endingPieces;
+  // results alone are known before there are tables
+  const isComing =
+    !isOutside && position.castling === 0 && valueOf(position, known.lookInTables) === null;
+  const tables = isComing
+    ? ({ tables: 'coming', made: tablesMade() } as const)
+    : ({ tables: 'there', made: null } as const);
+  if (worth.least === OPEN.least && worth.most === OPEN.most)
+    return { ...nothing, ...tables, ...(isOutside && { tables: 'none' }) };
   return {
-    tables: 'there',
-    made: null,
+    ...tables,
     worth,
     comesTooLate:
       worth.plies !== null &&

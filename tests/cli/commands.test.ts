@@ -110,8 +110,16 @@ describe('ending', () => {
 
   it('says what a position and its moves are worth, once there are tables', async () => {
     const position = '8/8/8/8/8/2k5/2p5/2K5 b - - 0 1';
-    const before = await bektra(['ending', '--json', position], '', env);
+    const none = { ...env, BEKTRA_ENDING_PIECES: '0' };
+    const before = await bektra(['ending', '--json', position], '', none);
     expect(jsonLines(before.out)).toEqual([{ position, result: 'unknown', moves: [] }]);
+    // without tables: results, and no distances
+    const rooks = 'r7/8/8/8/8/2k5/8/K6R w - - 0 1';
+    const [shipped] = jsonLines((await bektra(['ending', '--json', rooks], '', env)).out) as {
+      moves: { move: string }[];
+    }[];
+    expect(shipped).toMatchObject({ position: rooks, result: 'draw' });
+    expect(shipped!.moves).toEqual([{ move: 'a1b1', result: 'draw' }]);
 
     const built = await bektra(['endings', 'build', '--pieces', '3'], '', env);
     expect(built).toMatchObject({ code: 0 });
@@ -146,7 +154,12 @@ describe('ending', () => {
 
   it('solves one position with no more than can be reached from it', async () => {
     const blocked = '8/8/4k3/4p3/4P3/4K3/8/8 w - - 0 1';
-    const { code, out, err } = await bektra(['ending', blocked, '--prove', '--json'], '', env);
+    const known = await bektra(['ending', blocked, '--prove'], '', env);
+    expect([known.err, known.out]).toEqual(['', expect.stringMatching(/^draw\n/)]);
+    const { code, out, err } = await bektra(['ending', blocked, '--prove', '--json'], '', {
+      ...env,
+      BEKTRA_ENDING_PIECES: '3',
+    });
     expect(code).toBe(0);
     expect(err).toContain('1 slice, ');
     expect(jsonLines(out)).toMatchObject([{ position: blocked, result: 'draw' }]);
@@ -171,6 +184,7 @@ describe('ending', () => {
     expect(bad.code).toBe(1);
     expect(bad.err).toContain('8/8/8 w');
     expect((await bektra(['endings', 'burn'], '', env)).err).toContain('endings build');
+    expect((await bektra(['endings', 'pack'], '', env)).err).toContain('endings pack --out FILE');
     expect((await bektra(['endings', 'build', '--pieces', '5'], '', env)).err).toContain(
       '--pieces',
     );

@@ -32,7 +32,8 @@ export type SliceValues = readonly [Uint8Array, Uint8Array];
 
 /** Values that are packed together. */
 const BLOCK = 65_536;
-const NO_POSITION = 255;
+/** Of numbers that are no position. */
+export const NO_POSITION = 255;
 
 /** Length and checksum of a block as it lies in the file. */
 type BlockNote = readonly [bytes: number, crc: number];
@@ -232,7 +233,11 @@ export class EndingFiles {
   /** When the folder was last changed, as far as proofs are known. */
   private changed = 0;
 
-  constructor(private readonly folder: string) {}
+  /** @param results what is known besides, without how far the mate is */
+  constructor(
+    private readonly folder: string,
+    private readonly results: (place: Place) => Result | null = () => null,
+  ) {}
 
   /** The value of a place; null where neither a table nor a proof has it. Of a proof, a mate may come sooner. @throws DamagedEnding */
   readonly look = (place: Place): number | null => {
@@ -253,10 +258,8 @@ export class EndingFiles {
   /** What is known of a place, for the side to move; null: nothing. @throws DamagedEnding */
   readonly bounds = (place: Place): Bounds | null => {
     const value = this.lookInTables(place);
-    if (value !== null) {
-      const { result } = readValue(value);
-      return { least: result, most: result };
-    }
+    const result = value === null ? this.results(place) : readValue(value).result;
+    if (result) return { least: result, most: result };
     const resultFor = (side: 0 | 1): Result | null => {
       const found = this.lookInProof(place, side);
       return found === null ? null : readValue(found).result;

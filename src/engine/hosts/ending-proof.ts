@@ -66,8 +66,9 @@ export async function proveAs(
   }
 }
 
-/** As often as what is known is kept. */
+/** What is known is kept after so long, and where that takes long, when it would take a small part of the time since. */
 const KEEP_MS = 10_000;
+const KEEP_SHARE = 0.05;
 /** Slices with a new piece that are gone into at a time. */
 const AT_ONCE = 12;
 /** Positions that are looked at to find them: to find more, and to find any. */
@@ -79,6 +80,13 @@ const TURN_MS = 20;
 /** A slice, and for which of its sides it is solved: what they get at least. */
 interface SideTask extends Task {
   aim: 0 | 1;
+}
+
+interface KnownValues {
+  values: SliceValues;
+  packed?: PackedSlice;
+  /** They are of an earlier proof, which may have been stopped before it made use of all that it knew. */
+  isEarlier?: boolean;
 }
 
 interface OpenPosition {
@@ -127,7 +135,7 @@ class OpenPositions {
  * other side. Of such a slice, captures and the other side's pawns are followed: one's own pawns may wait.
  */
 class Proof {
-  private readonly values = new Map<string, { values: SliceValues; packed?: PackedSlice }>();
+  private readonly values = new Map<string, KnownValues>();
   /** What is known or about to be, by the names of its values: it is solved again when what it needs is known better. */
   private readonly tasks = new Map<string, SideTask>();
   /** By names of values, what is to be solved again when they change. */
@@ -143,6 +151,8 @@ class Proof {
   /** Positions solved so far. */
   private spent = 0;
   private kept = performance.now();
+  /** Milliseconds that keeping took the last time. */
+  private keeping = 0;
 
   constructor(
     private readonly root: ChessPosition,
@@ -166,7 +176,8 @@ class Proof {
         if (next.length === 0) break;
         for (const task of next) this.choose(task);
         await this.solve([...next, ...this.usersOf(next)], total);
-        if (performance.now() - this.kept > KEEP_MS) await this.keep();
+        const since = performance.now() - this.kept;
+        if (since > KEEP_MS && this.keeping < KEEP_SHARE * since) await this.keep();
       }
     } finally {
       await this.keep();
@@ -202,7 +213,7 @@ class Proof {
       this.absent.add(name);
       return false;
     }
-    this.values.set(name, { values });
+    this.values.set(name, { values, isEarlier: true });
     this.choose(task);
     return true;
   }
@@ -226,6 +237,10 @@ class Proof {
       load: (name, slice) =>
         this.values.get(name)?.values ??
         (this.isTabled(slice) ? this.tables.all(slice, name) : null),
+      before: (task) => {
+        const known = this.values.get(nameOf(task));
+        return known && !known.isEarlier ? known.values : null;
+      },
       store: (task, told) => {
         this.values.set(nameOf(task), { values: told.values });
         this.spent += costOf([task]);
@@ -350,6 +365,7 @@ class Proof {
 
   /** Keeps what is known. */
   private async keep(): Promise<void> {
+    const started = performance.now();
     const packed: PackedSlice[] = [];
     for (const [name, known] of this.values) {
       known.packed ??= await packAside(name, known.values);
@@ -357,6 +373,7 @@ class Proof {
     }
     if (packed.length > 0) writeProofFile(this.proving.folder, this.place.slice.key, packed);
     this.kept = performance.now();
+    this.keeping = this.kept - started;
   }
 }
 

@@ -26,6 +26,8 @@ export interface Work {
   load(name: string, slice: Slice): SliceValues | null;
   /** Whether they would be; all are where nothing else is said. */
   isThere?(name: string, slice: Slice): boolean;
+  /** What a task's values were before: it is solved again only where what it needs has other results by now. */
+  before?(task: Task): SliceValues | null;
   store(task: Task, told: SliceTold): void;
   /** Told whenever a slice is solved. @param share of all positions, 0–1 */
   onProgress?(share: number, slice: Slice): void;
@@ -49,7 +51,20 @@ interface Step {
   bytes: number;
   waitsFor: number;
   then: Step[];
+  before: SliceValues | null;
+  /** Whether it has to be solved. */
+  isDue: boolean;
 }
+
+/** Whether two values are the same result; a mate may come sooner by one of them. */
+const isSameResult = (one: number, other: number): boolean =>
+  one === other || (one !== 0 && other !== 0 && (one ^ other) % 2 === 0);
+
+const areSameResults = (some: SliceValues, others: SliceValues): boolean =>
+  some.every((values, side) => {
+    const against = others[side]!;
+    return values.every((value, at) => isSameResult(value, against[at]!));
+  });
 
 /** Threads that solve slices, each after those that its moves lead to. */
 export class SolvingThreads {
@@ -64,7 +79,14 @@ export class SolvingThreads {
   }
 
   /** Values are let go of when nothing needs them any more. */
-  async solveAll({ tasks, load, isThere = () => true, store, onProgress }: Work): Promise<void> {
+  async solveAll({
+    tasks,
+    load,
+    isThere = () => true,
+    before = () => null,
+    store,
+    onProgress,
+  }: Work): Promise<void> {
     const asked = new Set(tasks.map(nameOf));
     const steps = new Map(
       tasks.map((task): [string, Step] => {
@@ -72,7 +94,9 @@ export class SolvingThreads {
           [...needsOf(task)].filter(([name, slice]) => asked.has(name) || isThere(name, slice)),
         );
         const bytes = needOf(task.slice, [...needs.values()]);
-        return [nameOf(task), { task, needs, bytes, waitsFor: 0, then: [] }];
+        const known = before(task);
+        const isDue = known === null;
+        return [nameOf(task), { task, needs, bytes, waitsFor: 0, then: [], before: known, isDue }];
       }),
     );
     const known = new Map<string, SliceValues | null>();
@@ -99,8 +123,8 @@ export class SolvingThreads {
         child.then.push(step);
       }
     const valuesOf = (name: string, slice: Slice): SliceValues | null => {
-      const before = known.get(name);
-      if (before !== undefined) return before;
+      const there = known.get(name);
+      if (there !== undefined) return there;
       const loaded = load(name, slice);
       const values = loaded && shared(loaded);
       know(name, values);
@@ -119,8 +143,9 @@ export class SolvingThreads {
     };
     let solved = 0;
     let isOver = false;
-    const keep = ({ task, needs, then }: Step, told: SliceTold): void => {
-      if (then.length > 0) know(nameOf(task), told.values);
+    /** @param told null: as before */
+    const keep = ({ task, needs, then, before }: Step, told: SliceTold | null): void => {
+      if (then.length > 0) know(nameOf(task), told ? told.values : shared(before!));
       for (const name of needs.keys()) {
         const left = uses.get(name)! - 1;
         uses.set(name, left);
@@ -128,11 +153,19 @@ export class SolvingThreads {
       }
       waiting--;
       solved += positionsOf([task.slice]);
-      store(task, told);
-      for (const next of then) if (--next.waitsFor === 0) ready.push(next);
+      if (told) store(task, told);
+      const isNew = told !== null && !(before && areSameResults(before, told.values));
+      for (const next of then) {
+        next.isDue ||= isNew;
+        if (--next.waitsFor === 0) ready.push(next);
+      }
       onProgress?.(solved / positions, task.slice);
     };
     let wake: (() => void)[] = [];
+    const wakeAll = (): void => {
+      for (const wakeUp of wake) wakeUp();
+      wake = [];
+    };
     /** One thread's work: it takes what is ready, and waits where nothing is. */
     const work = async (thread: SolvingThread): Promise<void> => {
       try {
@@ -143,6 +176,11 @@ export class SolvingThreads {
             await new Promise<void>((wakeUp) => wake.push(wakeUp));
             continue;
           }
+          if (!step.isDue) {
+            keep(step, null);
+            wakeAll();
+            continue;
+          }
           taken += step.bytes;
           const there = new Map<string, SliceValues>();
           for (const [name, slice] of step.needs) {
@@ -151,8 +189,7 @@ export class SolvingThreads {
           }
           keep(step, await thread.solve({ ...step.task, known: there }, step.bytes));
           taken -= step.bytes;
-          for (const wakeUp of wake) wakeUp();
-          wake = [];
+          wakeAll();
         }
       } finally {
         // also where one failed: the others wait for nothing more

@@ -1,7 +1,8 @@
 import { CHANCE_SCALE } from '@/core/review/chance';
 import type { Answer } from '@/core/ask/question';
 import type { Ruleset } from '@/core/game/ruleset';
-import { UNTIMED, type SearchModule } from '../search-module';
+import { searchLast } from '../search-last';
+import type { SearchModule } from '../search-module';
 import { drawLine, valueFor } from '../draw';
 import { changesMaterial } from './samples';
 import type { SuitePosition } from './suite-position';
@@ -36,16 +37,7 @@ export function findQuietPosition<P>(
   const scale = CHANCE_SCALE[ruleset.kind];
   const positions = [ruleset.start()];
   const think = (engine: SearchModule, nodes: number, lines: number): Answer =>
-    engine.search(
-      {
-        kind: ruleset.kind,
-        root: ruleset.searchRoot(positions.at(-1)!, positions.slice(0, -1)),
-        budget: { nodes },
-        lines,
-        fresh: true,
-      },
-      UNTIMED,
-    );
+    searchLast(ruleset, engine, positions, { nodes, lines });
   for (let ply = 0; ply < MOST_PLIES; ply++) {
     const position = positions.at(-1)!;
     const side = ruleset.side(position);

@@ -1,6 +1,7 @@
 import type { Ruleset, Side } from '@/core/game/ruleset';
 import { drawLine, valueFor } from '../draw';
-import { UNTIMED, type SearchModule } from '../search-module';
+import { searchLast } from '../search-last';
+import type { SearchModule } from '../search-module';
 
 /** A quiet position of a game of self-play or of an aside from it, all from the view of the side to move. */
 export interface Sample {
@@ -51,16 +52,8 @@ export function drawOpening<P>(
   for (let ply = 0; ply < plies; ply++) {
     const position = positions.at(-1)!;
     const side = ruleset.side(position);
-    const { lines } = module.search(
-      {
-        kind: ruleset.kind,
-        root: ruleset.searchRoot(position, positions.slice(0, -1)),
-        budget: { nodes: OPENING.nodes },
-        lines: OPENING.lines,
-        fresh: false,
-      },
-      UNTIMED,
-    );
+    const { nodes, lines: most } = OPENING;
+    const { lines } = searchLast(ruleset, module, positions, { nodes, lines: most, fresh: false });
     if (lines.length === 0) break;
     const code = drawLine(lines, side, OPENING.temperature, random).moves[0]!;
     codes.push(code);
@@ -94,17 +87,7 @@ export function playSamples<P>(
   const look = (line: P[]) => {
     const position = line.at(-1)!;
     const side = ruleset.side(position);
-    const info = module.search(
-      {
-        kind: ruleset.kind,
-        root: ruleset.searchRoot(position, line.slice(0, -1)),
-        budget: { nodes },
-        lines: 1,
-        fresh: false,
-      },
-      UNTIMED,
-    );
-    const [best] = info.lines;
+    const [best] = searchLast(ruleset, module, line, { nodes, fresh: false }).lines;
     const score = valueFor(best!.score, side);
     const next = ruleset.play(position, ruleset.parseCode(best!.moves[0]!)!);
     const isQuiet =

@@ -1,7 +1,8 @@
 import { CHANCE_SCALE } from '@/core/review/chance';
 import type { Ruleset } from '@/core/game/ruleset';
 import type { Answer } from '@/core/ask/question';
-import { UNTIMED, type SearchModule } from '../search-module';
+import { searchLast } from '../search-last';
+import type { SearchModule } from '../search-module';
 import { drawLine, valueFor } from '../draw';
 import type { SuitePosition } from './suite-position';
 
@@ -27,16 +28,7 @@ export function findTactic<P>(
   const positions = [ruleset.start()];
   const mostNext = MOST_NEXT * CHANCE_SCALE[ruleset.kind];
   const think = (nodes: number, lines: number, fresh: boolean): Answer =>
-    search.search(
-      {
-        kind: ruleset.kind,
-        root: ruleset.searchRoot(positions.at(-1)!, positions.slice(0, -1)),
-        budget: { nodes },
-        lines,
-        fresh,
-      },
-      UNTIMED,
-    );
+    searchLast(ruleset, search, positions, { nodes, lines, fresh });
   search.clear();
   for (let ply = 0; ply < MOST_PLIES; ply++) {
     const position = positions.at(-1)!;

@@ -124,7 +124,7 @@ function Known({
   const { evaluations } = useReview();
   const view = useDesk((state) => state.view);
   const { play } = useMoveHere(place);
-  const { moves, comesTooLate } = answer;
+  const { moves, comesTooLate, made } = answer;
   const { ruleset } = view;
   const atNode = place.way.length === 0 && view.isMainLine(place.node);
   const evaluation = atNode ? evaluations[view.plyOf(place.node)] : undefined;
@@ -148,6 +148,7 @@ function Known({
           </span>
         )}
       </p>
+      {made && own !== 'draw' && <p className="soft m-0">{t('distanceComing', made)}</p>}
       <MissedPattern answer={answer} />
       {comesTooLate && <p className="m-0">{t('tooLate')}</p>}
       {groups.map(({ name, of }) => (
@@ -185,7 +186,7 @@ function Known({
       ))}
       {best && isCertain(worth) && (
         <Button variant="plain" size="sm" onClick={() => play(best.move)}>
-          {t(own === 'loss' ? 'playLongest' : 'playBest')}
+          {t(own === 'loss' && !made ? 'playLongest' : 'playBest')}
         </Button>
       )}
     </>
