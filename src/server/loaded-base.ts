@@ -54,22 +54,19 @@ async function readBase(id: number, before: LoadedBase | null): Promise<LoadedBa
         sql`select version, indexed from bases where id = ${id}`,
       );
       const [{ version, indexed } = { version: 0, indexed: 0 }] = rows;
-      const facts = new FactColumns(indexed);
+      const facts = new FactColumns(indexed, before?.facts);
       const stored = await tx
-        .select({
-          id: baseSegments.id,
-          from: baseSegments.fromNumber,
-          facts: baseSegments.facts,
-        })
+        .select({ id: baseSegments.id, from: baseSegments.fromNumber })
         .from(baseSegments)
         .where(eq(baseSegments.baseId, id))
         .orderBy(asc(baseSegments.fromNumber));
+      // what a segment holds never changes
       const known = new Map(before?.segments.map((segment) => [segment.id, segment]));
       const segments: LoadedSegment[] = [];
-      for (const { id: segment, from, facts: packed } of stored) {
-        facts.unpack(from, packed);
-        const firsts = known.get(segment)?.firsts ?? (await firstsOf(tx, segment));
-        segments.push({ id: segment, firsts });
+      for (const { id: segment, from } of stored) {
+        const there = known.get(segment);
+        if (!there) facts.unpack(from, await factsOf(tx, segment));
+        segments.push(there ?? { id: segment, firsts: await firstsOf(tx, segment) });
       }
       const gone = await tx
         .select({ number: baseGames.number })
@@ -82,13 +79,22 @@ async function readBase(id: number, before: LoadedBase | null): Promise<LoadedBa
   );
 }
 
+async function factsOf(tx: Transaction, segment: number): Promise<Uint8Array> {
+  const [row] = await tx
+    .select({ facts: baseSegments.facts })
+    .from(baseSegments)
+    .where(eq(baseSegments.id, segment));
+  return row!.facts;
+}
+
+/** As one value: a row for each of some hundred thousand blocks takes seconds to read. */
 async function firstsOf(tx: Transaction, segment: number): Promise<BigInt64Array> {
-  const rows = await tx
-    .select({ first: baseBlocks.first })
-    .from(baseBlocks)
-    .where(eq(baseBlocks.segmentId, segment))
-    .orderBy(asc(baseBlocks.first));
-  return BigInt64Array.from(rows, ({ first }) => first);
+  const { rows } = await tx.execute<{ firsts: Buffer | null }>(
+    sql`select string_agg(int8send(first), ''::bytea order by first) as firsts from ${baseBlocks} where segment_id = ${segment}`,
+  );
+  const bytes = new Uint8Array(rows[0]?.firsts ?? []);
+  Buffer.from(bytes.buffer).swap64();
+  return new BigInt64Array(bytes.buffer);
 }
 
 /** What was played at positions, by the games that the base had when it was loaded. */

@@ -37,6 +37,18 @@ const outcome = async (request: Request): Promise<unknown> => {
   return answer.ok ? json : [answer.status, json.error];
 };
 
+describe('an answer', () => {
+  it('tells how long it took', async () => {
+    const slow = route(async () => {
+      await new Promise((resolve) => setTimeout(resolve, 30));
+      return Response.json({});
+    });
+    const answer = await slow(new Request(ADDRESS, { headers: { host: HOST } }), noParams);
+    const [, said] = /^app;dur=(\d+\.\d)$/.exec(answer.headers.get('server-timing')!)!;
+    expect(Number(said)).toBeGreaterThanOrEqual(29);
+  });
+});
+
 describe('what a page sends', () => {
   it.each(['same-origin', 'none'])('is taken from a page of our own (%s)', async (site) => {
     const request = post('{"nodes":5}', { 'sec-fetch-site': site });

@@ -36,6 +36,12 @@ type Handler<Params> = (request: Request, params: Params) => Promise<Response>;
 
 const CHANGING = new Set(['POST', 'PUT', 'PATCH', 'DELETE']);
 
+/** Tells how long an answer took here, in milliseconds, for whoever wants to know where the time went. */
+function withTime(answer: Response, started: number): Response {
+  answer.headers.set('Server-Timing', `app;dur=${(performance.now() - started).toFixed(1)}`);
+  return answer;
+}
+
 /**
  * A route as Next takes it. Requests under names that are not ours, changes that other sites ask for, and text that can't be stored
  * are refused before the handler sees them; what goes wrong in it is logged and answered without details.
@@ -43,6 +49,7 @@ const CHANGING = new Set(['POST', 'PUT', 'PATCH', 'DELETE']);
 export const route =
   <Params extends Record<string, string>>(handler: Handler<Params>) =>
   async (request: Request, context: { params: Promise<Params | undefined> }): Promise<Response> => {
+    const started = performance.now();
     try {
       if (!isAllowedHost(request.headers.get('host'))) return refused(421, 'host');
       if (CHANGING.has(request.method) && isForeign(request.headers))
@@ -51,7 +58,7 @@ export const route =
       const params = (await context.params) ?? ({} as Params);
       const { searchParams } = new URL(request.url);
       if (!holdsPlainText([...searchParams, params])) return refused(400, 'text');
-      return await handler(request, params);
+      return withTime(await handler(request, params), started);
     } catch (error) {
       if (error instanceof Refusal) return error.answer;
       logger('web').error(

@@ -22,7 +22,9 @@ import {
   megabytesOf,
   quantile,
   timed,
+  times,
   withVisitor,
+  type Times,
   type Visitor,
 } from './server';
 
@@ -150,19 +152,13 @@ async function questions(
     positions: readonly string[],
     filter?: Record<string, string>,
   ) => {
-    const times: number[] = [];
-    for (const position of positions) times.push(await timed(() => ask(pathOf(position, filter))));
-    report(
-      `${kind}: ${what}`,
-      `p50 ${quantile(times, 0.5).toFixed(1)} ms, p95 ${quantile(times, 0.95).toFixed(1)} ms, the slowest ${Math.max(...times).toFixed(0)} ms`,
-    );
+    const found: Times[] = [];
+    for (const position of positions) found.push(await times(() => ask(pathOf(position, filter))));
+    report(`${kind}: ${what}`, told(found));
   };
-  const bare: number[] = [];
-  for (let count = 0; count < ASKED; count++) bare.push(await timed(() => ask('/api/health')));
-  report(
-    `${kind}: beside them, that the server answers at all`,
-    `p50 ${quantile(bare, 0.5).toFixed(1)} ms, p95 ${quantile(bare, 0.95).toFixed(1)} ms`,
-  );
+  const bare: Times[] = [];
+  for (let count = 0; count < ASKED; count++) bare.push(await times(() => ask('/api/health')));
+  report(`${kind}: beside them, that the server answers at all`, told(bare));
   const known = pick(0, KNOWN);
   await tell('positions of the first 12 moves, asked for the first time', known);
   await tell('the same once more', known);
@@ -170,23 +166,30 @@ async function questions(
   await tell('of a result, rated, from the ordinary start', known, OTHER);
   await tell('positions deeper in', pick(KNOWN + 16, PLIES));
 
-  const times: number[] = [];
+  const found: Times[] = [];
   const until = performance.now() + SECONDS * 1000;
   await Promise.all(
     Array.from({ length: USERS }, async (_, user) => {
       await new Promise((resolve) => setTimeout(resolve, (500 * user) / USERS));
       const game = games[(user * 37) % games.length]!;
       for (let ply = 0; performance.now() < until; ply++) {
-        const took = await timed(() => ask(pathOf(game[ply % game.length]!)));
-        times.push(took);
-        await new Promise((resolve) => setTimeout(resolve, Math.max(0, 500 - took)));
+        const took = await times(() => ask(pathOf(game[ply % game.length]!)));
+        found.push(took);
+        await new Promise((resolve) => setTimeout(resolve, Math.max(0, 500 - took.whole)));
       }
     }),
   );
-  report(
-    `${kind}: ${USERS} users, each stepping twice a second`,
-    `p95 ${quantile(times, 0.95).toFixed(0)} ms of ${times.length}`,
-  );
+  report(`${kind}: ${USERS} users, each stepping twice a second`, told(found));
+}
+
+/** Quantiles of what answers took, as who asks sees it and at the server. */
+function told(found: readonly Times[]): string {
+  const of = (part: keyof Times): string => {
+    const values = found.map((one) => one[part]);
+    const at = (share: number): string => quantile(values, share).toFixed(1);
+    return `p50 ${at(0.5)} ms, p95 ${at(0.95)} ms`;
+  };
+  return `${of('whole')}; inside ${of('inside')}; ${found.length} asked`;
 }
 
 /** The positions of some games of a file. */

@@ -54,13 +54,24 @@ export const asking =
 export const quantile = (values: readonly number[], share: number): number =>
   values.toSorted((a, b) => a - b)[Math.min(values.length - 1, Math.floor(share * values.length))]!;
 
-export async function timed(work: () => Promise<Response>): Promise<number> {
+/** Milliseconds until an answer is there, and those of them that the app's own code took at the server. */
+export interface Times {
+  whole: number;
+  inside: number;
+}
+
+export async function times(work: () => Promise<Response>): Promise<Times> {
   const started = performance.now();
   const answer = await work();
   if (!answer.ok) throw new Error(`the server answered ${answer.status}`);
   await answer.arrayBuffer();
-  return performance.now() - started;
+  const whole = performance.now() - started;
+  const [, inside] = /dur=([\d.]+)/.exec(answer.headers.get('server-timing') ?? '') ?? [];
+  return { whole, inside: Number(inside) };
 }
+
+export const timed = async (work: () => Promise<Response>): Promise<number> =>
+  (await times(work)).whole;
 
 /** Milliseconds a game of a file that is sent: of all until the last is stored, and of the first and last tenth. */
 export async function importPaces(

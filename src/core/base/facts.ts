@@ -38,7 +38,11 @@ export class FactColumns {
   /** Games that have left the base. */
   readonly gone: Uint8Array;
 
-  constructor(readonly size: number) {
+  /** @param before facts of the first games that are taken over, but for which have left */
+  constructor(
+    readonly size: number,
+    before?: FactColumns,
+  ) {
     this.results = new Uint8Array(size);
     this.years = new Uint16Array(size);
     this.timeClasses = new Uint8Array(size);
@@ -47,6 +51,19 @@ export class FactColumns {
     this.ratings = [new Uint16Array(size), new Uint16Array(size)];
     this.players = [new Uint32Array(size), new Uint32Array(size)];
     this.gone = new Uint8Array(size);
+    if (!before) return;
+    const games = Math.min(size, before.size);
+    const columns = ({
+      results,
+      years,
+      timeClasses,
+      rated,
+      setUp,
+      ratings,
+      players,
+    }: FactColumns) => [results, years, timeClasses, rated, setUp, ...ratings, ...players] as const;
+    const taken = columns(before);
+    columns(this).forEach((column, at) => column.set(taken[at]!.subarray(0, games)));
   }
 
   set(game: number, { result, ratings, players, year, timeClass, rated, isSetUp }: BaseGame): void {
