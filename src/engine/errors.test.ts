@@ -11,6 +11,8 @@ import { playGame } from './self-play';
 
 /** Games differ much in how hard they get. */
 const GAMES = 8;
+/** Where rates of two levels are compared, each with its own games. */
+const MANY_GAMES = 24;
 const MATCH = 24;
 /** Points of chance that an error loses, and fewer than which it seemed to lose where it was overlooked. */
 const ERROR = 12;
@@ -51,7 +53,7 @@ describe.each(GAME_KINDS)('made-up players of %s', async (kind) => {
     /** The errors at a level, and how many of them seemed as good as other moves to the player. */
     const overlookedAt = (nodes: number) => {
       const count = { moves: 0, errors: 0, overlooked: 0 };
-      for (let game = 0; game < GAMES; game++) {
+      for (let game = 0; game < MANY_GAMES; game++) {
         const moves = gameAt(ruleset, search, { nodes, temperature: 28 }, randomSource(game));
         let position = ruleset.start();
         for (const [ply, move] of moves.slice(0, 90).entries()) {
