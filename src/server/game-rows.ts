@@ -1,4 +1,4 @@
-import { asc, eq, getTableColumns, gt, and, type SQL } from 'drizzle-orm';
+import { and, asc, eq, getTableColumns, inArray, type SQL } from 'drizzle-orm';
 import { database, type Database, type Transaction } from './database';
 import { gameRecords, games } from './schema';
 
@@ -24,31 +24,28 @@ const LIST_BATCH = 1000;
 
 /** Games that a condition holds, some at a time, in the order in which they came. */
 export const gameBatches = (which: SQL): AsyncGenerator<GameRow[]> =>
-  inBatches((last) =>
-    selectGames()
-      .where(and(which, gt(games.id, last)))
-      .orderBy(asc(games.id))
-      .limit(BATCH),
-  );
+  inBatches(which, BATCH, (some) => selectGames().where(some).orderBy(asc(games.id)));
 
 /** The same without their moves. */
 export const listBatches = (which: SQL): AsyncGenerator<(typeof games.$inferSelect)[]> =>
-  inBatches((last) =>
-    database()
-      .select()
-      .from(games)
-      .where(and(which, gt(games.id, last)))
-      .orderBy(asc(games.id))
-      .limit(LIST_BATCH),
+  inBatches(which, LIST_BATCH, (some) =>
+    database().select().from(games).where(some).orderBy(asc(games.id)),
   );
 
-async function* inBatches<Row extends { id: number }>(
-  behind: (id: number) => PromiseLike<Row[]>,
+/** They are found once, since that may take looking at all games; those that no longer suit when their turn comes are left out. */
+async function* inBatches<Row>(
+  which: SQL,
+  size: number,
+  read: (some: SQL) => PromiseLike<Row[]>,
 ): AsyncGenerator<Row[]> {
-  for (let last = 0; ;) {
-    const rows = await behind(last);
-    if (rows.length === 0) return;
-    yield rows;
-    last = rows.at(-1)!.id;
+  const found = await database()
+    .select({ id: games.id })
+    .from(games)
+    .where(which)
+    .orderBy(asc(games.id));
+  for (let at = 0; at < found.length; at += size) {
+    const ids = found.slice(at, at + size).map(({ id }) => id);
+    const rows = await read(and(which, inArray(games.id, ids))!);
+    if (rows.length > 0) yield rows;
   }
 }
