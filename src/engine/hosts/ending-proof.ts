@@ -69,8 +69,9 @@ export async function proveAs(
 /** What is known is kept after so long, and where that takes long, when it would take a small part of the time since. */
 const KEEP_MS = 10_000;
 const KEEP_SHARE = 0.05;
-/** Slices with a new piece that are gone into at a time. */
+/** Slices with a new piece that are gone into at a time, fewer where they need many others: the first may decide. */
 const AT_ONCE = 12;
+const POSITIONS_AT_ONCE = 40e6;
 /** Positions that are looked at to find them: to find more, and to find any. */
 const ENOUGH_LOOKED = 20_000;
 const MOST_LOOKED = 500_000;
@@ -269,6 +270,7 @@ class Proof {
     const chosen = new Map<string, SideTask>();
     for (const task of tasks) {
       const all = [...chosen.values(), ...this.coneOf(task, chosen)];
+      if (chosen.size > 0 && costOf(all) > POSITIONS_AT_ONCE) break;
       if (this.spent + costOf(all) > limit) continue;
       for (const one of all) chosen.set(nameOf(one), one);
     }
