@@ -157,7 +157,7 @@ function Known({
             {t(
               name !== own || !isCertain(worth)
                 ? `becomes.${name}`
-                : name === 'draw'
+                : name === 'draw' || made
                   ? 'keepsDraw'
                   : 'keeps',
               {
