@@ -7,13 +7,14 @@ import { readGames } from '@/core/notation/formats';
 import { isRead } from '@/core/notation/reading';
 import { DEFAULT_SWEEP, settingsText } from '@/core/review/sweep-settings';
 import { startEngine } from '@/engine/hosts/node';
+import { addAsk } from '@/server/asks';
 import { closeDatabase, database, databaseUrl, migrateDatabase } from '@/server/database';
 import { KnownEvaluations } from '@/server/evaluations';
 import { insertGames } from '@/server/insert-games';
 import { prepareGame } from '@/server/prepared-game';
 import { demoOwner, type Owner } from '@/server/owner';
+import { dequeue } from '@/server/queue';
 import { settings } from '@/server/settings';
-import { startSweep } from '@/server/sweeps';
 import pg from 'pg';
 import { Claims } from '@/worker/claims';
 import { EnginePool } from '@/worker/engine-pool';
@@ -45,6 +46,20 @@ export async function benchSweep(): Promise<void> {
   });
 }
 
+/** A sweep that no worker of the running app takes; returns its id. */
+const asked = (owner: Owner, gameId: number, { tree }: GameRecord): Promise<number> =>
+  database().transaction(async (tx) => {
+    const ask = (await addAsk(tx, {
+      ownerId: owner.id,
+      gameId,
+      plan: 'sweep',
+      settings: settingsText(SETTINGS),
+      total: mainLine(tree).length + 1,
+    }))!;
+    await dequeue(tx, 'sweep', ask.id);
+    return ask.id;
+  });
+
 /** Seconds of a sweep, with nothing known before. */
 async function sweepWith(count: number, owner: Owner, record: GameRecord): Promise<number> {
   const { kind } = record.tree;
@@ -53,14 +68,14 @@ async function sweepWith(count: number, owner: Owner, record: GameRecord): Promi
   const [game] = await database().transaction((tx) =>
     insertGames(tx, owner, [prepareGame(record)], 'bench', true),
   );
-  const sweep = (await startSweep(owner, game!.id, SETTINGS))!;
+  const sweep = await asked(owner, game!.id, record);
   // an engine of its own name: nothing that is known already may be used
   const version = `bench-${process.pid}-${game!.id}`;
   const session = new pg.Client({ connectionString: databaseUrl() });
   await session.connect();
   const claims = new Claims(inTurn(session));
   const started = performance.now();
-  await runSweep(sweep.id, pool, claims, () => version, new AbortController().signal);
+  await runSweep(sweep, pool, claims, () => version, new AbortController().signal);
   const wall = performance.now() - started;
   await session.end();
   const known = await KnownEvaluations.load(record, version);
