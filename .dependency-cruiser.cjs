@@ -14,7 +14,7 @@ module.exports = {
     // ending tables are read where they are asked for
     onlyFrom('server-knows-core', '^src/server/', [
       '^src/(core|contract)/',
-      '^src/engine/hosts/ending-(files|plan)\\.ts$',
+      '^src/engine/hosts/ending-(files|plan|results)\\.ts$',
     ]),
     onlyFrom('worker', '^src/worker/', ['^src/(core|contract|engine|server)/']),
     onlyFrom('ui', '^src/ui/', [
