@@ -46,6 +46,8 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('endings of one’s own games'
 
   beforeAll(async () => {
     process.env.BEKTRA_DATA = folder;
+    // without what ships with the app
+    process.env.BEKTRA_ENDING_PIECES = '0';
     await useOwnDatabase('own_endings_test');
     await migrateDatabase();
     owner = await demoOwner();
