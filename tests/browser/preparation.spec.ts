@@ -218,6 +218,33 @@ for (const one of CASES)
     await close(page);
   });
 
+test('what is removed while the lines are still on their way is not shown', async ({ page }) => {
+  await newPerson(page);
+  await open(page, '/preparation?kind=chess');
+  const { file, lines, taken } = CASES[0];
+  await page
+    .getByLabel('File with lines')
+    .setInputFiles({ name: file, mimeType: 'text/plain', buffer: Buffer.from(lines) });
+  await expect(page.getByText(taken)).toBeVisible();
+
+  let isFirst = true;
+  let release = (): void => undefined;
+  const released = new Promise<void>((next) => (release = next));
+  await page.route('**/api/preparation/tree?**', async (route) => {
+    if (!isFirst) return route.continue();
+    isFirst = false;
+    const response = await route.fetch();
+    await released;
+    await route.fulfill({ response });
+  });
+  await open(page, '/preparation?kind=chess');
+  await page.getByRole('button', { name: 'Remove Lines without a name' }).click();
+  await expect(page.getByRole('button', { name: 'Bring it back' })).toBeVisible();
+  release();
+  await expect(page.getByText('Nothing is prepared here yet')).toBeVisible();
+  await close(page);
+});
+
 test('a sheet is made by its name, and what can’t be read or taken says why', async ({ page }) => {
   await newPerson(page);
   await open(page, '/preparation?kind=chess&side=second');

@@ -32,11 +32,19 @@ export function PreparationView({ asked }: { asked: PreparationQuery }) {
   const [shown, setShown] = useState<Shown | null>(null);
   const { kind, side } = asked;
   const ruleset = rulesetOf(kind);
-  const refresh = (): void => void client.invalidateQueries({ queryKey: ['preparation'] });
-  useServerEvents(({ type, done }) => {
-    // sweeps tell of each of their steps
-    if (type === 'game' || type === 'import' || (type === 'sweep' && done)) refresh();
-  }, refresh);
+  /** What is still on its way for the first time would not be asked for again. */
+  const refresh = async (): Promise<void> => {
+    const queryKey = ['preparation'];
+    await client.cancelQueries({ queryKey });
+    await client.invalidateQueries({ queryKey });
+  };
+  useServerEvents(
+    ({ type, done }) => {
+      // sweeps tell of each of their steps
+      if (type === 'game' || type === 'import' || (type === 'sweep' && done)) void refresh();
+    },
+    () => void refresh(),
+  );
   const { data: bases } = useQuery({
     queryKey: ['bases', 'list', kind],
     queryFn: () => call(listBases, { query: { kind } }),
@@ -74,7 +82,7 @@ export function PreparationView({ asked }: { asked: PreparationQuery }) {
           )}
         </nav>
       </div>
-      <SheetList which={{ kind, side }} onChange={refresh} />
+      <SheetList which={{ kind, side }} onChange={() => void refresh()} />
       <section className="quiet-box preparation-lines" aria-labelledby="lines">
         <div className="d-flex align-items-end gap-3 flex-wrap">
           <h2 id="lines" className="m-0 me-auto">
