@@ -3,7 +3,7 @@ import { availableParallelism, totalmem } from 'node:os';
 import { isCertain } from '@/contract/endings';
 import { chess } from '@/core/chess/ruleset';
 import { worthOf, worthOfMoves, type Result, type Worth } from '@/core/endings/exact';
-import { setOf, setsOf } from '@/core/endings/sets';
+import { setOf, setsUpTo } from '@/core/endings/sets';
 import { buildEndings } from '@/engine/hosts/ending-build';
 import { DamagedEnding } from '@/engine/hosts/ending-files';
 import { packResults } from '@/engine/hosts/ending-results';
@@ -56,7 +56,7 @@ export async function endings(
 }
 
 async function pack(out: string): Promise<number> {
-  const packed = packResults(endingsFolder(), [3, MOST_PIECES].flatMap(setsOf));
+  const packed = packResults(endingsFolder(), setsUpTo(MOST_PIECES));
   await writeFile(out, packed);
   print(`${(packed.length / 1e6).toFixed(2)} MB in ${out}`);
   return EXIT.done;

@@ -18,7 +18,7 @@ import {
   type Look,
   type Result,
 } from '@/core/endings/exact';
-import { setsOf } from '@/core/endings/sets';
+import { setsUpTo } from '@/core/endings/sets';
 import { kindOfPosition } from '@/core/rulesets';
 import { DamagedEnding, endingFile, EndingFiles } from '@/engine/hosts/ending-files';
 import { EndingResults } from '@/engine/hosts/ending-results';
@@ -96,7 +96,7 @@ export function endingAt(text: string): EndingAnswer | null {
 
 /** Of the tables that are to be there, how many are. */
 function tablesMade(): { done: number; of: number } {
-  const sets = [3, 4].filter((men) => men <= settings().endingPieces).flatMap(setsOf);
+  const sets = setsUpTo(settings().endingPieces);
   const done = sets.filter((set) => existsSync(endingFile(endingsFolder(), set)));
   return { done: done.length, of: sets.length };
 }

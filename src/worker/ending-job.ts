@@ -1,5 +1,5 @@
 import { join } from 'node:path';
-import { setsOf } from '@/core/endings/sets';
+import { setsUpTo } from '@/core/endings/sets';
 import { buildEndings } from '@/engine/hosts/ending-build';
 import { isEndingThere } from '@/engine/hosts/ending-files';
 import { endingsFolder } from '@/server/endings';
@@ -11,7 +11,7 @@ import { alone } from './alone';
 export async function makeEndings(): Promise<void> {
   const { root, endingPieces: pieces, engines } = settings();
   const folder = endingsFolder();
-  const sets = [3, 4].filter((count) => count <= pieces).flatMap(setsOf);
+  const sets = setsUpTo(pieces);
   if (sets.every((set) => isEndingThere(folder, set))) return;
   await alone('ending tables', async () => {
     const started = performance.now();

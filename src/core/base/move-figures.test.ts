@@ -223,6 +223,19 @@ it('facts are stored and read again, behind others', () => {
   );
 });
 
+it('facts of a base that has grown are those that it had, but for which games have left', () => {
+  fc.assert(
+    fc.property(fc.array(game), fc.array(game), (games, others) => {
+      const before = columnsOf(games);
+      before.gone.fill(1);
+      const grown = new FactColumns(games.length + others.length, before);
+      grown.unpack(games.length, columnsOf(others).pack());
+      expect(grown).toEqual(columnsOf([...games, ...others]));
+      expect(new FactColumns(0, before)).toEqual(new FactColumns(0));
+    }),
+  );
+});
+
 it.each([
   [0, 800],
   [1, 800],

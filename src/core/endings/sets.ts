@@ -13,6 +13,15 @@ export function setsOf(pieces: number): string[] {
   return [...sets].sort();
 }
 
+/** The fewest pieces of a set with anything beside the kings. */
+const LEAST_PIECES = 3;
+
+/** Names of all sets of up to so many pieces, those of fewer first; none below three. */
+export const setsUpTo = (pieces: number): string[] =>
+  Array.from({ length: Math.max(0, pieces - LEAST_PIECES + 1) }, (_, more) =>
+    setsOf(LEAST_PIECES + more),
+  ).flat();
+
 export const setOf = ({ key }: Slice): string => key.split(' ', 1)[0]!;
 
 /** All slices of a set. @param set as {@link setsOf} names it */

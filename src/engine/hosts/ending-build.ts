@@ -1,6 +1,6 @@
 import { rmSync } from 'node:fs';
 import { mkdir } from 'node:fs/promises';
-import { setOf, setsOf, slicesOf } from '@/core/endings/sets';
+import { setOf, setsUpTo, slicesOf } from '@/core/endings/sets';
 import { positionsOf, type Slice } from '@/core/endings/slice';
 import {
   DamagedEnding,
@@ -41,17 +41,16 @@ export async function buildEndings(
   const there = new Map<string, ReadonlyMap<string, SliceValues>>();
   const left = new Map<string, { slices: number; packed: PackedSlice[] }>();
   const slices: Slice[] = [];
-  for (let count = 3; count <= pieces; count++)
-    for (const set of setsOf(count)) {
-      const file = readEndingFile(folder, set);
-      if (file) {
-        there.set(set, file);
-        continue;
-      }
-      const own = slicesOf(set);
-      left.set(set, { slices: own.length, packed: [] });
-      slices.push(...own);
+  for (const set of setsUpTo(pieces)) {
+    const file = readEndingFile(folder, set);
+    if (file) {
+      there.set(set, file);
+      continue;
     }
+    const own = slicesOf(set);
+    left.set(set, { slices: own.length, packed: [] });
+    slices.push(...own);
+  }
   const built: Built = { sets: left.size, positions: positionsOf(slices), bytes: 0 };
   const load = (_: string, slice: Slice): SliceValues => there.get(setOf(slice))!.get(slice.key)!;
   const store: Work['store'] = ({ slice }, { packed }) => {
