@@ -18,6 +18,7 @@ await build({
     web: 'src/cli/serve/web-processes.ts',
     worker: 'src/worker/main.ts',
     'engine-thread': 'src/engine/hosts/node-thread.ts',
+    'ending-process': 'src/worker/ending-process.ts',
     'ending-thread': 'src/engine/hosts/ending-thread.ts',
     'import-thread': 'src/worker/import-thread.ts',
     'base-thread': 'src/worker/base-thread.ts',

@@ -1,12 +1,15 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { readFileSync } from 'node:fs';
-import { resolve } from 'node:path';
+import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join, resolve } from 'node:path';
 import { sql } from 'drizzle-orm';
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
 import { askHere } from '@/cli/ask-here';
 import { sweepGame } from '@/core/ask/sweep-game';
+import { setsUpTo } from '@/core/endings/sets';
 import { readGames } from '@/core/notation/formats';
 import { isRead } from '@/core/notation/reading';
+import { isEndingThere } from '@/engine/hosts/ending-files';
 import { loadSearch } from '@/engine/hosts/node';
 import { closeDatabase, database, migrateDatabase } from '@/server/database';
 import { findingsFrom } from '@/core/review/findings';
@@ -25,9 +28,9 @@ import { useOwnDatabase } from '../support/database';
 const SETTINGS = { depth: 7, lines: 2 };
 
 let workers: ChildProcess[] = [];
-function startWorker(): ChildProcess {
+function startWorker(own: NodeJS.ProcessEnv = {}): ChildProcess {
   const worker = spawn(process.execPath, ['dist/worker.mjs'], {
-    env: { ...process.env, BEKTRA_LOG: 'silent', BEKTRA_ENGINES: '2' },
+    env: { ...process.env, BEKTRA_LOG: 'silent', BEKTRA_ENGINES: '2', ...own },
     stdio: 'ignore',
   });
   workers.push(worker);
@@ -245,5 +248,26 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the worker', { timeout: 240_0
     startWorker();
     await new Promise((next) => setTimeout(next, 1500));
     expect(await findImport(owner, id)).toMatchObject({ state: 'cancelled', kept: 0 });
+  });
+
+  it('has ending tables made by a process that ends with it, and the next one makes the rest', async () => {
+    const data = mkdtempSync(join(tmpdir(), 'worker-endings-'));
+    const childrenOf = ({ pid }: ChildProcess): string[] =>
+      readFileSync(`/proc/${pid}/task/${pid}/children`, 'utf8').split(' ').filter(Boolean);
+    const isThere = (set: string): boolean => isEndingThere(join(data, 'endings'), set);
+    const isRunning = (pid: string): boolean => existsSync(`/proc/${pid}/exe`);
+
+    const first = startWorker({ BEKTRA_DATA: data, BEKTRA_ENDING_PIECES: '4' });
+    await until(() => Promise.resolve(setsUpTo(4).some(isThere)), 30);
+    const makers = childrenOf(first);
+    expect(makers).toHaveLength(1);
+    await killed(first, 'SIGKILL');
+    await until(() => Promise.resolve(!makers.some(isRunning)), 5);
+    expect(setsUpTo(4).every(isThere)).toBe(false);
+
+    const second = startWorker({ BEKTRA_DATA: data, BEKTRA_ENDING_PIECES: '3' });
+    await until(() => Promise.resolve(setsUpTo(3).every(isThere)), 30);
+    await until(() => Promise.resolve(childrenOf(second).length === 0), 5);
+    rmSync(data, { recursive: true });
   });
 });
