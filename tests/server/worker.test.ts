@@ -28,7 +28,7 @@ import { useOwnDatabase } from '../support/database';
 const SETTINGS = { depth: 7, lines: 2 };
 
 let workers: ChildProcess[] = [];
-function startWorker(own: NodeJS.ProcessEnv = {}): ChildProcess {
+function startWorker(own: NodeJS.Dict<string> = {}): ChildProcess {
   const worker = spawn(process.execPath, ['dist/worker.mjs'], {
     env: { ...process.env, BEKTRA_LOG: 'silent', BEKTRA_ENGINES: '2', ...own },
     stdio: 'ignore',
