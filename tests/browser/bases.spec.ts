@@ -198,6 +198,65 @@ test('a base follows the library, in shogi too, and stands beside another', asyn
   await removeBase(page, club);
 });
 
+for (const { kind, file, asked, move, inserted } of [
+  {
+    kind: 'chess',
+    file: { name: 'turned.pgn', text: pgn('Turned', '1. e3 e5 2. e4 Nf6 3. Nc3 Bb4 0-1') },
+    asked: { name: 'asked.pgn', text: pgn('Asked', '1. e4 e5 *') },
+    move: 'Nf3',
+    inserted: ['e4', 'e5', 'Nf3', 'Nc6'],
+  },
+  {
+    kind: 'shogi',
+    file: {
+      name: 'turned.kif',
+      text: kif(
+        '   1 ７六歩(77)\n   2 ３四歩(33)\n   3 ４八金(49)\n   4 ７二金(61)\n   5 ３八金(48)\n   6 ８四歩(83)\n   7 ２六歩(27)\n   8 ３二金(41)\n   9 投了\n',
+      ),
+    },
+    asked: {
+      name: 'asked.kif',
+      text: kif('   1 ７六歩(77)\n   2 ３四歩(33)\n   3 ３八金(49)\n   4 ７二金(61)\n'),
+    },
+    move: 'P-2f',
+    inserted: ['P-7f', 'P-3d', 'G-3h', 'G-7b', 'P-2f', 'P-8d'],
+  },
+])
+  test(`${kind} games with colours reversed are counted where that is asked, and put into the sheet turned round`, async ({
+    page,
+  }) => {
+    const errors = watchForErrors(page);
+    const name = `Turned ${kind} ${Date.now()}`;
+    await makeBase(page, name, kind);
+    await addFile(page, name, file.name, file.text);
+    await expect(page.getByRole('row', { name }).getByRole('cell').nth(3)).toHaveText('1');
+    await takeIn(page, asked.name, asked.text);
+    await chooseOnly(page, name);
+    await page.keyboard.press('End');
+    await expect(row(page, move)).toHaveCount(0);
+    await card(page).getByText('All games count').click();
+    await card(page).getByLabel('Colours').selectOption('reversed too');
+    await expect(card(page).getByRole('status')).toContainText(`${name} 1 game here, of 1`);
+    // what Black or gote won is a win of who moves here
+    await expect(row(page, move)).toContainText('of 1 game: +1 =0 −0');
+
+    await row(page, move)
+      .getByRole('button', { name: `Games with ${move}` })
+      .click();
+    await card(page).locator('.game-line').click();
+    await expect(card(page).locator('.game-moves')).toContainText('colours reversed');
+    await card(page)
+      .locator('.game-moves')
+      .getByRole('button', { name: inserted.at(-1)!, exact: true })
+      .click();
+    const sheet = page.getByRole('region', { name: 'Moves of the game' });
+    await expect(sheet.locator('.move')).toContainText(inserted);
+    await expect(sheet).toContainText('colours reversed');
+    await expect(page.getByText('saved')).toBeVisible();
+    expect(errors).toEqual([]);
+    await removeBase(page, name);
+  });
+
 test('what cannot be made says why', async ({ page }) => {
   const name = `Twice ${Date.now()}`;
   await makeBase(page, name, 'chess');
