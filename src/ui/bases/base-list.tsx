@@ -6,6 +6,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import Button from 'react-bootstrap/Button';
 import { listBases, removeBase, type Base } from '@/contract/bases';
 import { call } from '../call';
+import { refreshQueries } from '../refresh-queries';
 import { useServerEvents } from '../server-events';
 import { ThinProgress } from '../thin-progress';
 
@@ -13,7 +14,7 @@ import { ThinProgress } from '../thin-progress';
 export function BaseList({ known }: { known: readonly Base[] }) {
   const t = useTranslations('bases');
   const client = useQueryClient();
-  const refresh = (): void => void client.invalidateQueries({ queryKey: ['bases'] });
+  const refresh = (): void => void refreshQueries(client, ['bases']);
   const { data: bases } = useQuery({
     queryKey: ['bases', 'list'],
     queryFn: () => call(listBases),

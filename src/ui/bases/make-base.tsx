@@ -9,6 +9,7 @@ import { makeBase } from '@/contract/bases';
 import type { Collection } from '@/contract/collections';
 import { GAME_KINDS, type GameKind } from '@/core/game/ruleset';
 import { call, Refused } from '../call';
+import { refreshQueries } from '../refresh-queries';
 
 /** Why a base is refused, by the answer's status. */
 const PROBLEMS = { 404: 'gone', 409: 'taken', 429: 'tooMany' } as const;
@@ -32,7 +33,7 @@ export function MakeBase({ collections }: { collections: readonly Collection[] }
     try {
       await call(makeBase, { body: { name, kind, source } });
       setName('');
-      await client.invalidateQueries({ queryKey: ['bases'] });
+      await refreshQueries(client, ['bases']);
     } catch (error) {
       const status = error instanceof Refused ? error.status : 0;
       setProblem(t(`problems.${PROBLEMS[status as keyof typeof PROBLEMS] ?? 'notMade'}`));

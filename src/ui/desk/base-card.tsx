@@ -18,6 +18,7 @@ import { useAccount } from '../account/account';
 import { call } from '../call';
 import { numberText, readLine } from '../move-text';
 import { usePreferences, useShogiNotation } from '../preferences';
+import { refreshQueries } from '../refresh-queries';
 import { useServerEvents } from '../server-events';
 import { useSideName } from '../side-name';
 import { BaseFilterForm, isFiltered } from './base-filter';
@@ -49,9 +50,9 @@ export function BaseCard() {
   const { card, onPreview, preview } = useLinePreview<HTMLDivElement>();
   useServerEvents(
     (event) => {
-      if (event.type === 'base') void client.invalidateQueries({ queryKey: ['bases'] });
+      if (event.type === 'base') void refreshQueries(client, ['bases']);
     },
-    () => void client.invalidateQueries({ queryKey: ['bases'] }),
+    () => void refreshQueries(client, ['bases']),
   );
   const questions = [
     ...wanted.map((base) => ({ base, of: filter, isCompared: false })),

@@ -10,6 +10,7 @@ import type { Findings, MoveReview } from '@/core/review/review';
 import { isFlag } from '@/core/review/verdict';
 import type { Side } from '@/core/game/ruleset';
 import { call } from '../call';
+import { refreshQueries } from '../refresh-queries';
 import { useServerEvents } from '../server-events';
 import { useDesk, useDeskStore } from './desk-store';
 import { askedOf, findingsFor, withNews, type KnownReview } from './review-state';
@@ -72,7 +73,7 @@ export function useSweepReview(
     () => () => {
       timer.current ??= setTimeout(() => {
         timer.current = null;
-        void client.invalidateQueries({ queryKey: key });
+        void refreshQueries(client, key);
       }, REFETCH_PAUSE_MS);
     },
     [client, key],

@@ -8,6 +8,7 @@ import { askEnding, isCertain, MOST_MEN } from '@/contract/endings';
 import { listProofs, planProof, startProof, stopProof, type Proof } from '@/contract/proofs';
 import type { NodeId } from '@/core/game/tree';
 import { call, Refused } from '../call';
+import { refreshQueries } from '../refresh-queries';
 import { useServerEvents } from '../server-events';
 import { ThinProgress } from '../thin-progress';
 import { useCardPlace } from './card-place';
@@ -43,14 +44,14 @@ export function useProof(position: string, isWanted: boolean) {
     staleTime: Infinity,
   });
   const refresh = (): void => {
-    void client.invalidateQueries({ queryKey: ['proofs'] });
+    void refreshQueries(client, ['proofs']);
   };
   useServerEvents((event) => {
     if (event.type !== 'proof' || event.gameId !== gameId) return;
     refresh();
     // what is known by now, and in the end what is left to prove
     const isOver = event.done || event.cancelled;
-    void client.invalidateQueries({ queryKey: isOver ? ['ending'] : ['ending', position] });
+    void refreshQueries(client, isOver ? ['ending'] : ['ending', position]);
   }, refresh);
   const settle = async (request: (id: number) => Promise<unknown>): Promise<void> => {
     setProblem(null);

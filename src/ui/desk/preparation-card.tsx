@@ -22,6 +22,7 @@ import { call, Refused } from '../call';
 import { linesJson } from '../lines-json';
 import { numberText, readLine } from '../move-text';
 import { useShogiNotation } from '../preferences';
+import { refreshQueries } from '../refresh-queries';
 import { rove } from '../roving';
 import { useSideName } from '../side-name';
 import { useCardPlace } from './card-place';
@@ -187,7 +188,7 @@ function PutLines() {
         body: { lines: linesJson(lines) },
       });
       setDone({ text: t('done', { moves: added }), sheet: id });
-      void client.invalidateQueries({ queryKey: ['preparation'] });
+      void refreshQueries(client, ['preparation']);
     } catch (error) {
       const code = error instanceof Refused ? error.code : '';
       const known = (['unfit', 'full', 'tooMany', 'limit'] as const).find((one) => one === code);

@@ -17,6 +17,7 @@ import {
 import { clockText, scoreText } from '../format';
 import { call, Refused, succeeds } from '../call';
 import { usePreferences } from '../preferences';
+import { refreshQueries } from '../refresh-queries';
 import { useServerEvents } from '../server-events';
 import { useSideName } from '../side-name';
 import { useDeskShortcuts } from './shortcuts';
@@ -57,7 +58,7 @@ export function StudiesCard() {
     // one that can't be used may be mended meanwhile
     refetchInterval: ({ state }) => state.data?.some(({ problem }) => problem) && REFRESH_MS,
   });
-  const refresh = (): void => void client.invalidateQueries({ queryKey: ['studies'] });
+  const refresh = (): void => void refreshQueries(client, ['studies']);
   useServerEvents((event) => {
     if (event.type === 'study' && event.gameId === gameId) refresh();
   }, refresh);

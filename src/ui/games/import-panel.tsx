@@ -11,6 +11,7 @@ import type { Collection } from '@/contract/collections';
 import { findImport, importStatusSchema, stopImport, type ImportStatus } from '@/contract/imports';
 import { call, Refused, refusalOf, succeeds } from '../call';
 import { usePreferences } from '../preferences';
+import { refreshQueries } from '../refresh-queries';
 import { useServerEvents } from '../server-events';
 import { useSaySettings } from '../use-say-settings';
 import { ImportResult, isOpen } from './import-result';
@@ -101,10 +102,9 @@ export function ImportPanel({
   });
   useServerEvents(
     (event) => {
-      if (event.type === 'import')
-        void client.invalidateQueries({ queryKey: ['import', event.id] });
+      if (event.type === 'import') void refreshQueries(client, ['import', event.id]);
     },
-    () => void client.invalidateQueries({ queryKey: ['import'] }),
+    () => void refreshQueries(client, ['import']),
   );
 
   const onDrop = (event: DragEvent): void => {

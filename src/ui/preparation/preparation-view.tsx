@@ -13,6 +13,7 @@ import { GAME_KINDS } from '@/core/game/ruleset';
 import { rulesetOf } from '@/core/rulesets';
 import { GameBoard } from '../board/game-board';
 import { call } from '../call';
+import { refreshQueries } from '../refresh-queries';
 import { useServerEvents } from '../server-events';
 import { SpanField } from '../span-field';
 import { CheckedGames } from './checked-games';
@@ -32,12 +33,7 @@ export function PreparationView({ asked }: { asked: PreparationQuery }) {
   const [shown, setShown] = useState<Shown | null>(null);
   const { kind, side } = asked;
   const ruleset = rulesetOf(kind);
-  /** What is still on its way for the first time would not be asked for again. */
-  const refresh = async (): Promise<void> => {
-    const queryKey = ['preparation'];
-    await client.cancelQueries({ queryKey });
-    await client.invalidateQueries({ queryKey });
-  };
+  const refresh = (): Promise<void> => refreshQueries(client, ['preparation']);
   useServerEvents(
     ({ type, done }) => {
       // sweeps tell of each of their steps
