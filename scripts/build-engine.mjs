@@ -1,6 +1,7 @@
-// Compiles the search for each game to dist/engine/<game>.wasm, with a build for threads and a checked one beside it.
+// Compiles the search for each game to dist/engine/<game>.wasm, with a build for threads and a checked one beside it; asked for `tuning`, only
+// builds whose margins can be set from outside.
 import { copyFileSync, existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
-import { join, relative } from 'node:path';
+import { basename, join, relative } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import asc from 'assemblyscript/asc';
 import binaryen from 'assemblyscript/binaryen';
@@ -77,26 +78,38 @@ const MODES = {
   /** Every access checked, for tests. */
   '.checked': ['--debug', '--uncheckedBehavior', 'never', ...SIMD],
 };
+/** As on one thread, but that its margins are variables. */
+const TUNING = '.tuning';
+const optionsOf = (mode) => MODES[mode === TUNING ? '' : mode];
 
-/** What is written once for both games: its `search/rules` is the rules of the game that is being built. */
+/** What margins are in a build for tuning: exported, with what has to be done when they have changed. */
+const tunable = (file, source) =>
+  file === 'index.ts'
+    ? `${source}export * from './margins';\nexport { initSearch } from './search';\n`
+    : source.replace(/^export const ([A-Z_]+: i32 =)/gm, 'export let $1');
+
+/** What is written once for both games: its `search/rules` and others are those of the game that is being built. */
 async function build(folder, game, name, mode) {
   const { error, stderr } = await asc.main(
     [
       `${folder}/index.ts`,
       ...['--runtime', 'stub', '--maximumMemory', '16384'],
       ...['--outFile', `${name}${mode}.wasm`],
-      ...MODES[mode],
+      ...optionsOf(mode),
     ],
     {
       readFile(file) {
         const path = join(sources, file);
         const wanted = relative(sources, path);
         if (wanted === 'search/rules.ts') return `export * from './${game}/rules';`;
+        if (wanted === 'search/margins.ts') return `export * from './${game}/margins';`;
         if (wanted === 'search/position-evaluation.ts')
           return `export * from './${game}/evaluation';`;
         try {
           const source = readFileSync(path, 'utf8');
-          return mode === '' ? fixed(source) : source;
+          if (mode === TUNING && /search\/(index|\w+\/margins)\.ts$/.test(wanted))
+            return tunable(basename(wanted), source);
+          return mode === '' || mode === TUNING ? fixed(source) : source;
         } catch {
           return null;
         }
@@ -117,7 +130,12 @@ async function build(folder, game, name, mode) {
   if (error) throw new Error(`${name}${mode}: ${error.message}\n${stderr.toString()}`);
 }
 
-for (const game of ['chess', 'shogi']) {
+const GAMES = ['chess', 'shogi'];
+if (process.argv.includes('tuning')) {
+  for (const game of GAMES) await build('search', game, game, TUNING);
+  process.exit();
+}
+for (const game of GAMES) {
   for (const mode of Object.keys(MODES)) await build('search', game, game, mode);
   await build('mates', game, `${game}-mates`, '');
 }

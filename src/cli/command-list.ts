@@ -138,6 +138,13 @@ export const COMMANDS: Readonly<Record<string, Command>> = {
     ],
     run: async ([game], options) => (await import('./train')).tuneTerms(game, options),
   },
+  margins: {
+    usage: [
+      'margins chess|shogi FILE [--games N] [--nodes N] [--seed N] [--time S]   the search tuned by games of it against itself',
+    ],
+    run: async ([game, file], options) =>
+      (await import('./margins')).tuneMargins(game, file, options),
+  },
   'self-play': {
     usage: ['self-play chess|shogi FILE [--time S] [--nodes N]   positions to learn from'],
     run: async ([game, file], options) =>

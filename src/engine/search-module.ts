@@ -37,7 +37,12 @@ interface SearchExports extends BoardExports {
   moveOfLine(line: number, index: number): number;
   nodesSearched(): number;
   perft(depth: number): number;
+  /** Of a build for tuning alone. */
+  initSearch?(): void;
 }
+
+/** Numbers that every build exports; what else a build for tuning does are margins. */
+const NO_MARGINS: readonly string[] = ['MOST_TERMS', 'SHALLOW_BYTES'];
 
 const MATE = 32000;
 const MATE_BOUND = 31000;
@@ -190,6 +195,28 @@ export class SearchModule {
       new Uint8Array(memory.buffer, this.tableAt, this.tableBytes),
       new Uint8Array(memory.buffer, exports.shallowTable(), exports.SHALLOW_BYTES.value as number),
     ];
+  }
+
+  private marginGlobals(): [string, WebAssembly.Global][] {
+    if (!this.exports.initSearch) return [];
+    return Object.entries({ ...this.exports }).filter(
+      (entry): entry is [string, WebAssembly.Global] =>
+        (entry[1] as unknown) instanceof WebAssembly.Global && !NO_MARGINS.includes(entry[0]),
+    );
+  }
+
+  /** The margins of a build for tuning, by their names; none of any other. */
+  margins(): Record<string, number> {
+    return Object.fromEntries(
+      this.marginGlobals().map(([name, { value }]) => [name, value as number]),
+    );
+  }
+
+  /** @param margins whole numbers, by the names of all */
+  setMargins(margins: Readonly<Record<string, number>>): void {
+    for (const [name, global] of this.marginGlobals()) global.value = margins[name];
+    this.exports.initSearch!();
+    this.clear();
   }
 
   clear(): void {

@@ -169,3 +169,23 @@ describe.each(GAME_KINDS)('learning %s from games against itself', (kind) => {
     for (const line of played) expect(readSample(line)).not.toBeNull();
   });
 });
+
+describe('tuning the margins of the search', () => {
+  it('says what has to be built first', async () => {
+    const root = await mkdtemp(join(tmpdir(), 'bektra-margins-'));
+    checkouts.push(root);
+    const { code, out } = await bektra(root, ['margins', 'chess', join(root, 'margins.json')]);
+    expect(code).toBe(1);
+    expect(out).toContain('node scripts/build-engine.mjs tuning');
+    expect(await readdir(root)).toEqual([]);
+  });
+
+  it.each([[[]], [['chess']], [['go', 'FILE']]])(
+    'says how it is asked for: %j is not enough',
+    async (args: string[]) => {
+      const { code, out } = await bektra(resolve('.'), ['margins', ...args]);
+      expect(code).toBe(2);
+      expect(out).toContain('./bektra margins chess|shogi FILE');
+    },
+  );
+});

@@ -1,3 +1,4 @@
+import { LEARN_MOST, LEARN_PLY, LEARN_SQUARE } from './margins';
 import { ALL_MOVES, MOVE_LIST, MOVE_SCORES, QUIET, TACTICAL } from './moves';
 import {
   capturedType,
@@ -311,7 +312,7 @@ export function noteTried(ply: i32, move: i32): void {
 
 /** Learns from a move that was too good for the other side, and from those tried before it in vain. */
 export function learn(move: i32, depth: i32, ply: i32): void {
-  const bonus = min(1800, 16 * depth * depth + 120 * depth);
+  const bonus = min(LEARN_MOST, LEARN_SQUARE * depth * depth + LEARN_PLY * depth);
   const tactical = isTactical(move);
   if (tactical) creditTactical(move, bonus);
   else {

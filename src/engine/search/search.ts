@@ -1,5 +1,24 @@
 import { evaluate, forgetEvaluations } from './evaluation';
 import { poll, report } from './host';
+import {
+  ABOVE,
+  BELOW,
+  BELOW_SQUARE,
+  CAPTURE,
+  HISTORY_PLY,
+  HOPELESS,
+  HOPELESS_PLY,
+  PASS,
+  QUIET_LOSS,
+  QUIETS,
+  QUIETS_LEAST,
+  REDUCTION,
+  REDUCTION_GROWTH,
+  SINGULAR,
+  TACTICAL_LOSS,
+  UNPROMISING,
+  WINDOW,
+} from './margins';
 import { findMate, mateLine, mateNodes } from './mate';
 import { ALL_MOVES, GAME_PLIES, MOVE_LIST } from './moves';
 import {
@@ -106,7 +125,8 @@ export function initSearch(): void {
   for (let depth = 1; depth < 64; depth++)
     for (let number = 1; number < 64; number++)
       REDUCTIONS[(depth << 6) | number] = <u8>(
-        (0.7 + Math.log(<f64>depth) * Math.log(<f64>number) * 0.46)
+        (<f64>REDUCTION / 100.0 +
+          Math.log(<f64>depth) * Math.log(<f64>number) * (<f64>REDUCTION_GROWTH / 100.0))
       );
 }
 
@@ -255,9 +275,6 @@ function countChecks(ply: i32, checked: bool): void {
   if (PERPETUAL_LOSES) checksInRow[ply] = checked ? (ply >= 2 ? checksInRow[ply - 2] : 0) + 1 : 0;
 }
 
-/** Margin by which a capture must be able to reach the window in quiescence. */
-const QUIET_MARGIN: i32 = 160;
-
 /** Captures, promotions and answers to checks until the position is quiet; `left`: 0 where quiet checks are tried too. */
 function quiesce(alpha: i32, beta: i32, ply: i32, start: i32, left: i32): i32 {
   nodes++;
@@ -299,7 +316,7 @@ function quiesce(alpha: i32, beta: i32, ply: i32, start: i32, left: i32): i32 {
     if (!evade) {
       if (isBadTactical(ply)) break;
       if (isTactical(move)) {
-        const most = standing + tacticalGain(move) + QUIET_MARGIN;
+        const most = standing + tacticalGain(move) + CAPTURE;
         if (most <= alpha) {
           if (most > best) best = most;
           continue;
@@ -346,7 +363,7 @@ function isMissing(evaluation: i32): bool {
 
 /** Quiet moves that are tried at a depth before the rest is given up. */
 function quietsTried(depth: i32, improving: bool): i32 {
-  const most = 4 + depth * depth * (PERPETUAL_LOSES ? 2 : 1);
+  const most = QUIETS_LEAST + (depth * depth * QUIETS) / 100;
   return improving ? most : most / 2 + 1;
 }
 
@@ -412,14 +429,14 @@ function search(alpha: i32, beta: i32, depth: i32, ply: i32, start: i32, mayPass
   const improving = !checked && (ply < 2 || evaluations[ply] > evaluations[ply - 2]);
   if (!isPlain && !wide && !checked && without == 0 && abs(beta) < DECIDED) {
     // what is far above the window will stay above it, what is far below below
-    if (depth <= 8 && standing - 80 * (depth - (improving ? 1 : 0)) >= beta) return (standing + beta) / 2;
-    if (depth <= 3 && standing + 150 + 170 * depth * depth <= alpha) {
+    if (depth <= 8 && standing - ABOVE * (depth - (improving ? 1 : 0)) >= beta) return (standing + beta) / 2;
+    if (depth <= 3 && standing + BELOW + BELOW_SQUARE * depth * depth <= alpha) {
       const score = quiesce(alpha, alpha + 1, ply, start, 0);
       if (stopped) return 0;
       if (score <= alpha) return score;
     }
     if (mayPass && depth >= 3 && standing >= beta && evaluation >= beta && hasPieces()) {
-      const reduction = 3 + depth / 4 + min(3, (standing - beta) / 180);
+      const reduction = 3 + depth / 4 + min(3, (standing - beta) / PASS);
       makeNull();
       ledBy[ply + 1] = -1;
       let score = -search(-beta, 1 - beta, depth - reduction, ply + 1, start, false, !cut);
@@ -448,7 +465,7 @@ function search(alpha: i32, beta: i32, depth: i32, ply: i32, start: i32, mayPass
     abs(knownScore) < PROVED
   ) {
     // a move that the others do not come near is looked at more deeply
-    const target = knownScore - 2 * depth;
+    const target = knownScore - ((SINGULAR * depth) >> 2);
     leftOut[ply] = fromTable;
     const score = search(target - 1, target, (depth - 1) >> 1, ply, start, false, cut);
     leftOut[ply] = 0;
@@ -468,7 +485,7 @@ function search(alpha: i32, beta: i32, depth: i32, ply: i32, start: i32, mayPass
     const lasting = max(0, depth - reduction);
     const mayLeaveOut = !isPlain && legal > 0 && best > -MATE_BOUND && !checked && alpha < DECIDED;
     if (mayLeaveOut && !wide) {
-      const isHopeless = lasting <= 6 && standing + 110 + 95 * lasting <= alpha;
+      const isHopeless = lasting <= 6 && standing + HOPELESS + HOPELESS_PLY * lasting <= alpha;
       if (isHopeless || quiets > quietsTried(depth, improving)) skipQuiets(ply);
     }
     const move = nextMove(ply);
@@ -480,9 +497,9 @@ function search(alpha: i32, beta: i32, depth: i32, ply: i32, start: i32, mayPass
       if (isQuietCheck(ply)) {
         // a check is never left out for want of promise
       } else if (!tactical) {
-        if (lasting <= 3 && worth < -3500 * depth) continue;
-        if (lasting <= 6 && !winsAtLeast(move, -40 * lasting * lasting)) continue;
-      } else if (depth <= 6 && isBadTactical(ply) && !winsAtLeast(move, -90 * depth)) continue;
+        if (lasting <= 3 && worth < -UNPROMISING * depth) continue;
+        if (lasting <= 6 && !winsAtLeast(move, -QUIET_LOSS * lasting * lasting)) continue;
+      } else if (depth <= 6 && isBadTactical(ply) && !winsAtLeast(move, -TACTICAL_LOSS * depth)) continue;
     }
     const index = moveIndex(move);
     if (!makeMove(move)) continue;
@@ -500,7 +517,7 @@ function search(alpha: i32, beta: i32, depth: i32, ply: i32, start: i32, mayPass
         if (cut) reduction++;
         if (!improving) reduction++;
         if (givesCheck || checked) reduction--;
-        if (!tactical) reduction -= max(-2, min(2, worth / 9000));
+        if (!tactical) reduction -= max(-2, min(2, worth / HISTORY_PLY));
         reduction = max(0, min(reduction, next - 1));
       } else reduction = 0;
       score = -search(-alpha - 1, -alpha, next - reduction, ply + 1, from, true, true);
@@ -543,9 +560,6 @@ function extendPrincipal(ply: i32, move: i32): void {
   for (let i = 0; i < length; i++) principal[base + 1 + i] = principal[next + i];
   principalLength[ply] = length + 1;
 }
-
-/** Half the first window around the score of the depth before. */
-const WINDOW: i32 = 30;
 
 /**
  * Searches the root moves from `first` on and leaves the best of them at `first`; returns its exact score, found
