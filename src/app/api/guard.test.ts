@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { describe, expect, it, vi } from 'vitest';
 import * as z from 'zod';
 import { contract } from '@/contract/contract';
-import { MOST_JSON, holdsPlainText, readBody, readId, route, serve } from './guard';
+import { MOST_JSON, holdsPlainText, readBody, readId, refuse, route, serve } from './guard';
 
 const ADDRESS = 'http://127.0.0.1:3210/api/games';
 const schema = z.object({ nodes: z.number().int() });
@@ -46,6 +46,12 @@ describe('an answer', () => {
     const answer = await slow(new Request(ADDRESS, { headers: { host: HOST } }), noParams);
     const [, said] = /^app;dur=(\d+\.\d)$/.exec(answer.headers.get('server-timing')!)!;
     expect(Number(said)).toBeGreaterThanOrEqual(29);
+  });
+
+  it('tells it where it refuses too', async () => {
+    const answer = await route(() => refuse(404, 'missing'))(post('{}'), noParams);
+    expect(answer.status).toBe(404);
+    expect(answer.headers.get('server-timing')).toMatch(/^app;dur=/);
   });
 });
 

@@ -36,39 +36,45 @@ type Handler<Params> = (request: Request, params: Params) => Promise<Response>;
 
 const CHANGING = new Set(['POST', 'PUT', 'PATCH', 'DELETE']);
 
-/** Tells how long an answer took here, in milliseconds, for whoever wants to know where the time went. */
-function withTime(answer: Response, started: number): Response {
-  answer.headers.set('Server-Timing', `app;dur=${(performance.now() - started).toFixed(1)}`);
-  return answer;
-}
+type Context<Params> = { params: Promise<Params | undefined> };
 
-/**
- * A route as Next takes it. Requests under names that are not ours, changes that other sites ask for, and text that can't be stored
- * are refused before the handler sees them; what goes wrong in it is logged and answered without details.
- */
+/** A route as Next takes it. Each answer tells how long it took here, in milliseconds, for whoever wants to know where the time went. */
 export const route =
   <Params extends Record<string, string>>(handler: Handler<Params>) =>
-  async (request: Request, context: { params: Promise<Params | undefined> }): Promise<Response> => {
+  async (request: Request, context: Context<Params>): Promise<Response> => {
     const started = performance.now();
-    try {
-      if (!isAllowedHost(request.headers.get('host'))) return refused(421, 'host');
-      if (CHANGING.has(request.method) && isForeign(request.headers))
-        return refused(403, 'foreign');
-      // without any, Next gives none
-      const params = (await context.params) ?? ({} as Params);
-      const { searchParams } = new URL(request.url);
-      if (!holdsPlainText([...searchParams, params])) return refused(400, 'text');
-      return withTime(await handler(request, params), started);
-    } catch (error) {
-      if (error instanceof Refusal) return error.answer;
-      logger('web').error(
-        { err: error, method: request.method, path: new URL(request.url).pathname },
-        'request failed',
-      );
-      if (isFullDisk(error)) return refused(507, 'diskFull');
-      return isRefusedData(error) ? refused(400, 'malformed') : refused(500, 'internal');
-    }
+    const answer = await answered(handler, request, context);
+    answer.headers.set('Server-Timing', `app;dur=${(performance.now() - started).toFixed(1)}`);
+    return answer;
   };
+
+/**
+ * Requests under names that are not ours, changes that other sites ask for, and text that can't be stored are refused before the handler
+ * sees them; what goes wrong in it is logged and answered without details.
+ */
+async function answered<Params extends Record<string, string>>(
+  handler: Handler<Params>,
+  request: Request,
+  context: Context<Params>,
+): Promise<Response> {
+  try {
+    if (!isAllowedHost(request.headers.get('host'))) return refused(421, 'host');
+    if (CHANGING.has(request.method) && isForeign(request.headers)) return refused(403, 'foreign');
+    // without any, Next gives none
+    const params = (await context.params) ?? ({} as Params);
+    const { searchParams } = new URL(request.url);
+    if (!holdsPlainText([...searchParams, params])) return refused(400, 'text');
+    return await handler(request, params);
+  } catch (error) {
+    if (error instanceof Refusal) return error.answer;
+    logger('web').error(
+      { err: error, method: request.method, path: new URL(request.url).pathname },
+      'request failed',
+    );
+    if (isFullDisk(error)) return refused(507, 'diskFull');
+    return isRefusedData(error) ? refused(400, 'malformed') : refused(500, 'internal');
+  }
+}
 
 /** Whether all texts inside some data can be stored; the data may be nested however deeply. */
 export function holdsPlainText(data: unknown): boolean {
