@@ -7,7 +7,6 @@ import type { Block } from '@/core/base/block';
 import { MOST_POSITIONS, Segment } from '@/core/base/segment';
 import type { GameKind } from '@/core/game/ruleset';
 import { rulesetOf } from '@/core/rulesets';
-import { lockBase } from './base-games';
 import { database, type Transaction } from './database';
 import { baseBlocks, baseGames, bases, baseSegments } from './schema';
 
@@ -35,8 +34,9 @@ async function indexNext(id: number): Promise<boolean> {
   if (!base || base.indexed >= base.size) return false;
   const { segment, facts, to } = await gather(id, base.kind, base.indexed, base.size);
   return database().transaction(async (tx) => {
-    const held = await lockBase(tx, id);
-    if (held?.indexed !== base.indexed) return held !== null;
+    // kept from being deleted, while games go in
+    const [there] = await tx.select().from(bases).where(eq(bases.id, id)).for('key share');
+    if (there?.indexed !== base.indexed) return there !== undefined;
     await storeSegment(tx, id, [base.indexed, to], segment.positions, facts, segment.blocks());
     await tx
       .update(bases)

@@ -254,33 +254,32 @@ export class ChessPosition {
 
   /** Writes all pseudo-legal moves into `into` from index `start` on, and returns the index after the last. */
   pseudoLegalMoves(into: Move[] | Int32Array, start = 0): number {
-    const { board, side } = this;
     let end = start;
-    for (let from = 0; from < 64; from++) {
-      const piece = board[from]!;
-      if (piece === 0 || piece >> 3 !== side) continue;
-      switch (piece & 7) {
-        case PAWN:
-          end = this.pawnMoves(from, into, end);
-          break;
-        case KNIGHT:
-          end = this.leaperMoves(from, KNIGHT_TARGETS[from]!, into, end);
-          break;
-        case KING:
-          end = this.leaperMoves(from, KING_TARGETS[from]!, into, end);
-          end = this.castlingMoves(from, into, end);
-          break;
-        case ROOK:
-          end = this.sliderMoves(from, 0, 4, into, end);
-          break;
-        case BISHOP:
-          end = this.sliderMoves(from, 4, 8, into, end);
-          break;
-        default:
-          end = this.sliderMoves(from, 0, 8, into, end);
-      }
-    }
+    for (let from = 0; from < 64; from++) end = this.movesFrom(from, into, end);
     return end;
+  }
+
+  private movesFrom(from: Square, into: Move[] | Int32Array, start: number): number {
+    const piece = this.board[from];
+    if (!piece || piece >> 3 !== this.side) return start;
+    switch (piece & 7) {
+      case PAWN:
+        return this.pawnMoves(from, into, start);
+      case KNIGHT:
+        return this.leaperMoves(from, KNIGHT_TARGETS[from]!, into, start);
+      case KING:
+        return this.castlingMoves(
+          from,
+          into,
+          this.leaperMoves(from, KING_TARGETS[from]!, into, start),
+        );
+      case ROOK:
+        return this.sliderMoves(from, 0, 4, into, start);
+      case BISHOP:
+        return this.sliderMoves(from, 4, 8, into, start);
+      default:
+        return this.sliderMoves(from, 0, 8, into, start);
+    }
   }
 
   private leaperMoves(
@@ -372,6 +371,16 @@ export class ChessPosition {
     )
       into[end++] = (from | ((from - 2) << 7)) as Move;
     return end;
+  }
+
+  /** Whether a move is legal, asking of nothing else. */
+  isLegal(move: Move): boolean {
+    if (move === NULL_MOVE) return false;
+    const some: Move[] = [];
+    const end = this.movesFrom(fromOf(move), some, 0);
+    for (let i = 0; i < end; i++)
+      if (some[i] === move) return this.leavesKingSafe(move, this.inCheck());
+    return false;
   }
 
   /** All legal moves. */

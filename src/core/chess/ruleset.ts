@@ -81,7 +81,7 @@ export const chess: Ruleset<ChessPosition> = {
   choices: (position) => position.legalMoves(),
   repetitions: 3,
   quietPlies: (position) => position.halfmoves,
-  isLegal: (position, move) => position.legalMoves().includes(move),
+  isLegal: (position, move) => position.isLegal(move),
   play(position, move) {
     const next = position.clone();
     next.make(move);

@@ -164,7 +164,7 @@ const PIECE_LETTERS = '--NBRQK';
 function readCastling(position: ChessPosition, step: number): SanReading {
   const king = position.kings[position.side];
   const move = boardMove(king, king + step);
-  return position.legalMoves().includes(move) ? { move } : { problem: 'illegal' };
+  return position.isLegal(move) ? { move } : { problem: 'illegal' };
 }
 
 const promotionType = (letter: string | undefined): number =>
@@ -203,8 +203,7 @@ function fromOrigins(
 function readOrigin(position: ChessPosition, from: Square, to: Square, promotion: number) {
   const candidates = [boardMove(from, to, promotion)];
   if (promotion === 0) candidates.push(boardMove(from, to, QUEEN));
-  const legal = position.legalMoves();
-  const move = candidates.find((candidate) => legal.includes(candidate));
+  const move = candidates.find((candidate) => position.isLegal(candidate));
   if (move !== undefined) return { move };
   return { problem: 'illegal' } as const;
 }

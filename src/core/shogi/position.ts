@@ -203,32 +203,37 @@ export class ShogiPosition {
 
   /** Writes all pseudo-legal moves into `into` from index `start` on, and returns the index after the last. */
   pseudoLegalMoves(into: Move[] | Int32Array, start = 0): number {
+    let end = start;
+    for (let from = 0; from < 81; from++) end = this.movesFrom(from, into, end);
+    for (let type = PAWN; type <= GOLD; type++) end = this.dropsOf(type, into, end);
+    return end;
+  }
+
+  private movesFrom(from: Square, into: Move[] | Int32Array, start: number): number {
     const { board, side } = this;
     let end = start;
-    for (let from = 0; from < 81; from++) {
-      const piece = board[from]!;
-      if (piece === 0 || piece >> 4 !== side) continue;
-      if ((piece & 15) === KNIGHT) {
-        const targets = KNIGHT_TARGETS[side]![from]!;
-        for (let i = 0; i < targets.length; i++)
-          end = this.boardMove(from, targets[i]!, piece, into, end);
-        continue;
-      }
-      const steps = STEP_MASK[piece]!;
-      const slides = SLIDE_MASK[piece]!;
-      const rays = RAYS[from]!;
-      for (let direction = 0; direction < 8; direction++) {
-        if ((steps & (1 << direction)) === 0) continue;
-        const ray = rays[direction]!;
-        const reach = (slides & (1 << direction)) !== 0 ? ray.length : Math.min(1, ray.length);
-        for (let i = 0; i < reach; i++) {
-          const to = ray[i]!;
-          end = this.boardMove(from, to, piece, into, end);
-          if (board[to] !== 0) break;
-        }
+    const piece = board[from];
+    if (!piece || piece >> 4 !== side) return end;
+    if ((piece & 15) === KNIGHT) {
+      const targets = KNIGHT_TARGETS[side]![from]!;
+      for (let i = 0; i < targets.length; i++)
+        end = this.boardMove(from, targets[i]!, piece, into, end);
+      return end;
+    }
+    const steps = STEP_MASK[piece]!;
+    const slides = SLIDE_MASK[piece]!;
+    const rays = RAYS[from]!;
+    for (let direction = 0; direction < 8; direction++) {
+      if ((steps & (1 << direction)) === 0) continue;
+      const ray = rays[direction]!;
+      const reach = (slides & (1 << direction)) !== 0 ? ray.length : Math.min(1, ray.length);
+      for (let i = 0; i < reach; i++) {
+        const to = ray[i]!;
+        end = this.boardMove(from, to, piece, into, end);
+        if (board[to] !== 0) break;
       }
     }
-    return this.drops(into, end);
+    return end;
   }
 
   private boardMove(
@@ -252,20 +257,18 @@ export class ShogiPosition {
     return end;
   }
 
-  private drops(into: Move[] | Int32Array, end: number): number {
+  private dropsOf(type: number, into: Move[] | Int32Array, start: number): number {
     const { board, side } = this;
-    const hand = this.hands[side];
-    for (let type = PAWN; type <= GOLD; type++) {
-      if (hand[type] === 0) continue;
-      const least = lastRanks(type) + 1;
-      const pawn = pieceOf(PAWN, side);
-      for (let base = 0; base < 81; base += 9) {
-        if (type === PAWN && this.fileHolds(base, pawn)) continue;
-        const first = side === 0 ? least - 1 : 0;
-        const last = side === 0 ? 9 : 10 - least;
-        for (let to = base + first; to < base + last; to++)
-          if (board[to] === 0) into[end++] = ((to << 7) | (type << 14)) as Move;
-      }
+    let end = start;
+    if (!this.hands[side][type]) return end;
+    const least = lastRanks(type) + 1;
+    const pawn = pieceOf(PAWN, side);
+    for (let base = 0; base < 81; base += 9) {
+      if (type === PAWN && this.fileHolds(base, pawn)) continue;
+      const first = side === 0 ? least - 1 : 0;
+      const last = side === 0 ? 9 : 10 - least;
+      for (let to = base + first; to < base + last; to++)
+        if (board[to] === 0) into[end++] = ((to << 7) | (type << 14)) as Move;
     }
     return end;
   }
@@ -279,6 +282,18 @@ export class ShogiPosition {
   /** 64 bits over board, hands and side to move. */
   key(): bigint {
     return joinKey(this.hash[1]!, this.hash[0]!);
+  }
+
+  /** Whether a move is legal, asking of nothing else. */
+  isLegal(move: Move): boolean {
+    if (move === NULL_MOVE) return false;
+    const some: Move[] = [];
+    const dropped = dropOf(move);
+    const end =
+      dropped === 0 ? this.movesFrom(fromOf(move), some, 0) : this.dropsOf(dropped, some, 0);
+    for (let i = 0; i < end; i++)
+      if (some[i] === move) return this.isLegalAfterAll(move, this.inCheck());
+    return false;
   }
 
   /** All legal moves. */

@@ -107,7 +107,7 @@ export const shogi: Ruleset<ShogiPosition> = {
   choices,
   repetitions: 4,
   quietPlies: () => null,
-  isLegal: (position, move) => position.legalMoves().includes(move),
+  isLegal: (position, move) => position.isLegal(move),
   play(position, move) {
     const next = position.clone();
     next.make(move);

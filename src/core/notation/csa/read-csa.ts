@@ -260,7 +260,7 @@ class CsaReader {
     const tree = this.begin();
     const move = readCsaMove(this.position, text);
     const rightSide = (text[0] === '+' ? 0 : 1) === this.position.side;
-    if (move === null || !rightSide || !this.position.legalMoves().includes(move))
+    if (move === null || !rightSide || !this.position.isLegal(move))
       this.fail('move.illegal', {
         move: text.slice(0, 40),
         number: String(this.position.ply),

@@ -80,7 +80,7 @@ export class ShogiGameBuilder {
   /** Adds a move; `written` and `column` are for the message should it not be legal. */
   play(move: Move | null, written: string, column: number, spent: number | null): void {
     this.flushComments();
-    if (move === null || !this.position.legalMoves().includes(move))
+    if (move === null || !this.position.isLegal(move))
       this.fail(
         'move.illegal',
         {
