@@ -36,22 +36,30 @@ export class BlockWriter {
   /** To be called with ascending keys. */
   add(key: bigint, continuations: readonly Continuation[]): void {
     const [only] = continuations;
-    if (continuations.length === 1 && only!.games.length === 1) {
-      this.put(0);
-      this.put(stored(only!.move));
-      this.put(only!.games[0]!);
-    } else {
-      this.put(continuations.length);
-      for (const { move, games } of continuations) {
-        this.put(stored(move));
-        this.put(games.length);
-        let last = 0;
-        for (const game of games) {
-          this.put(game - last);
-          last = game;
-        }
+    if (continuations.length === 1 && only!.games.length === 1)
+      return this.addOnly(key, only!.move, only!.games[0]!);
+    this.put(continuations.length);
+    for (const { move, games } of continuations) {
+      this.put(stored(move));
+      this.put(games.length);
+      let last = 0;
+      for (const game of games) {
+        this.put(game - last);
+        last = game;
       }
     }
+    this.end(key);
+  }
+
+  /** A position that one game met, as most are. */
+  addOnly(key: bigint, move: Move | null, game: number): void {
+    this.put(0);
+    this.put(stored(move));
+    this.put(game);
+    this.end(key);
+  }
+
+  private end(key: bigint): void {
     this.keys.push(key);
     if (this.length + KEY * this.keys.length >= FULL) this.close();
   }

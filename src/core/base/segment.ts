@@ -72,8 +72,10 @@ export class Segment {
       const key = this.keys[places[from]!]!;
       let to = from + 1;
       while (to < places.length && this.keys[places[to]!] === key) to++;
-      writer.add(key, this.continuations(places.subarray(from, to)));
-      yield* writer.take();
+      if (to === from + 1)
+        writer.addOnly(key, this.moveAt(places[from]!), this.games[places[from]!]!);
+      else writer.add(key, this.continuations(places.subarray(from, to)));
+      if (writer.hasBlocks) yield* writer.take();
       from = to;
     }
     yield* writer.take(true);
@@ -104,6 +106,11 @@ export class Segment {
       from = to;
     }
     return places;
+  }
+
+  private moveAt(place: number): Move | null {
+    const move = this.moves[place]!;
+    return move === END ? null : (move as Move);
   }
 
   /** What was played at the places of one position. */
