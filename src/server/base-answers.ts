@@ -7,6 +7,7 @@ import {
   type BaseGameRow,
   type Onward,
 } from '@/contract/bases';
+import { countGames } from '@/core/base/count-games';
 import { reversedFilter, suits, type BaseFilter } from '@/core/base/facts';
 import { moveFigures, usualScore, type Met } from '@/core/base/move-figures';
 import { unpackMoves } from '@/core/base/packed-moves';
@@ -196,18 +197,8 @@ export async function askBase(
 const sum = (counts: readonly number[]): number => counts.reduce((all, count) => all + count, 0);
 
 /** How many games met a position with one of the sides to move, each once however often it came by. */
-function countOf({ facts }: LoadedBase, { continuations, isWanted }: Omit<Met, 'toMove'>): number {
-  // a game that met the position twice may have gone on in two ways
-  const seen = new Uint8Array(facts.size);
-  let count = 0;
-  for (const { games } of continuations)
-    for (const game of games)
-      if (seen[game] === 0 && isWanted(game)) {
-        seen[game] = 1;
-        count++;
-      }
-  return count;
-}
+const countOf = ({ facts }: LoadedBase, { continuations, isWanted }: Omit<Met, 'toMove'>): number =>
+  countGames(continuations, facts.size, isWanted);
 
 const usuals = globalThis as { bektraUsualScores?: Recent<string, BaseAnswer['usual']> };
 
