@@ -30,17 +30,17 @@ export const PIECE_NAMES = [
 export const nameOfLetter = (letter: string): string =>
   PIECE_NAMES[(LETTERS as readonly string[]).indexOf(letter)] ?? letter;
 
-/** Names that files use besides. */
-const OTHER_NAMES: Readonly<Record<string, number>> = {
-  王: 8,
-  杏: 10,
-  圭: 11,
-  全: 12,
-  竜: 14,
-};
+/** Piece types by their names, and by those that files use besides. */
+const TYPES = new Map<string, number>([
+  ...PIECE_NAMES.map((name, type) => [name, type] as const),
+  ['王', 8],
+  ['杏', 10],
+  ['圭', 11],
+  ['全', 12],
+  ['竜', 14],
+]);
 
-export const typeOfName = (name: string): number =>
-  OTHER_NAMES[name] ?? PIECE_NAMES.indexOf(name as '歩');
+export const typeOfName = (name: string): number => TYPES.get(name) ?? -1;
 
 export const PIECE_PATTERN = '成香|成桂|成銀|[歩香桂銀角飛金玉王と杏圭全馬龍竜]';
 
@@ -48,13 +48,17 @@ export const PIECE_PATTERN = '成香|成桂|成銀|[歩香桂銀角飛金玉王�
 export const writeSquare = (square: Square): string =>
   WIDE_DIGITS[fileOf(square)]! + KANJI_DIGITS[rankOf(square)]!;
 
-const digitOf = (letter: string): number =>
-  Math.max(WIDE_DIGITS.indexOf(letter), KANJI_DIGITS.indexOf(letter), '0123456789'.indexOf(letter));
+const DIGITS = new Map(
+  [WIDE_DIGITS, KANJI_DIGITS, '0123456789'].flatMap((digits) =>
+    Array.from(digits, (letter, digit) => [letter, digit] as const),
+  ),
+);
+const digitOf = (letter: string | undefined): number => DIGITS.get(letter ?? '') ?? -1;
 
 /** The square of `７六`, `76` or `7六`, or -1. */
 export function readSquare(text: string): Square {
-  const file = digitOf(text[0] ?? '');
-  const rank = digitOf(text[1] ?? '');
+  const file = digitOf(text[0]);
+  const rank = digitOf(text[1]);
   return file >= 1 && rank >= 1 ? squareAt(file, rank) : -1;
 }
 

@@ -138,11 +138,13 @@ class KifReader {
   }
 
   private readLine(line: string): void {
+    // what most lines are
+    const move = readNumbered(line);
+    if (move) return this.readMove(line, move);
     const first = line[0];
     if (first === undefined || /^\s*$/.test(line) || /^手数-+/.test(line)) return;
-    const stated = readStatedResult(line.slice(1));
-    if (first === '*' && stated)
-      return this.annotate((builder) => void Object.assign(builder, stated));
+    const stated = first === '*' ? readStatedResult(line.slice(1)) : null;
+    if (stated) return this.annotate((builder) => void Object.assign(builder, stated));
     if (first === '*') return this.annotate((builder) => builder.comment(line.slice(1)));
     if (first === '#') {
       if (!/^#KIF|^# *-+/.test(line)) this.annotate((builder) => builder.extra(line));
@@ -153,8 +155,6 @@ class KifReader {
     if (variation) return this.game().branch(Number(variation[1]), 1);
     const summary = SUMMARY.exec(line);
     if (summary) return readSummary(this.game(), summary[1]!);
-    const move = readNumbered(line);
-    if (move) return this.readMove(line, move);
     if (this.builder === null && this.headers.read(line)) return;
     throw new ReadError({
       code: 'kif.line',
