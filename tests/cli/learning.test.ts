@@ -180,6 +180,21 @@ describe('tuning the margins of the search', () => {
     expect(await readdir(root)).toEqual([]);
   });
 
+  it.each([
+    ['of shogi', '{"kind":"shogi","pairs":1,"from":{},"values":{}}', 'is of shogi.'],
+    ['that is none of its own', '{"pairs":-1}', 'is none that ./bektra margins has written.'],
+    ['cut short', '{"kind":"che', 'is none that ./bektra margins has written.'],
+  ])('leaves a file alone %s, and says so', async (_, text, said) => {
+    const root = await mkdtemp(join(tmpdir(), 'bektra-margins-'));
+    checkouts.push(root);
+    const file = join(root, 'margins.json');
+    await writeFile(file, text);
+    const { code, out } = await bektra(root, ['margins', 'chess', file]);
+    expect(code).toBe(1);
+    expect(out).toContain(`${file} ${said}`);
+    expect(await readFile(file, 'utf8')).toBe(text);
+  });
+
   it.each([[[]], [['chess']], [['go', 'FILE']]])(
     'says how it is asked for: %j is not enough',
     async (args: string[]) => {
