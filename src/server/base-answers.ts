@@ -7,9 +7,8 @@ import {
   type BaseGameRow,
   type Onward,
 } from '@/contract/bases';
-import { countGames } from '@/core/base/count-games';
 import { reversedFilter, suits, type BaseFilter } from '@/core/base/facts';
-import { moveFigures, usualScore, type Met } from '@/core/base/move-figures';
+import { figuresOf, type Tally } from '@/core/base/move-figures';
 import { unpackMoves } from '@/core/base/packed-moves';
 import { nameKey } from '@/core/game/player-name';
 import type { GameRecord } from '@/core/game/record';
@@ -22,16 +21,17 @@ import {
   type Side,
 } from '@/core/game/ruleset';
 import { reversed, reversedMove } from '@/core/game/reversed';
-import type { Score } from '@/core/game/score-share';
+import { plusScore } from '@/core/game/score-share';
 import type { Move } from '@/core/game/move';
 import { ROOT } from '@/core/game/tree';
 import { rulesetOf } from '@/core/rulesets';
 import { patternOf } from './chosen-games';
+import { talliesAt, usualIn, type Wanted } from './base-tallies';
 import { database, planned } from './database';
 import { recordOf } from './games';
 import { loadBase, playedAt, type LoadedBase } from './loaded-base';
 import type { OwnerRef } from './owner';
-import { Recent } from './recent';
+import { doneOnce, Recent } from './recent';
 import { baseGames, basePlayers, bases, evaluations } from './schema';
 
 /** How games meet the position that is asked about: as it is, or with colours reversed. */
@@ -104,24 +104,24 @@ function viewsOf(
   return [asItIs, other];
 }
 
-/**
- * What was played at the position, in each view, told as moves here. Keys are of 64 bits: what another position of the same key had played
- * can't be played here.
- */
-async function metIn({ base, ruleset, views }: Asked): Promise<Met[]> {
-  const [{ position }] = views;
-  const played = await playedAt(
-    base,
-    views.map((view) => ruleset.key(view.position)),
+/** What is wanted of a position as it is met in a view. Keys are of 64 bits: what another position of the same key had played can't be played here. */
+const wantedAt = (ruleset: Ruleset, { toMove, filter }: View, position: Position): Wanted => ({
+  key: ruleset.key(position),
+  toMove,
+  filter,
+  legal: (played) => played.filter(({ move }) => move === null || ruleset.isLegal(position, move)),
+});
+
+/** The tallies of the position in all views and segments, told as moves here. */
+async function talliesOf({ base, ruleset, views }: Asked): Promise<Tally[]> {
+  const wanted = views.map((view) => wantedAt(ruleset, view, view.position));
+  const found = await talliesAt(base, wanted);
+  return views.flatMap(({ turned }, index) =>
+    found[index]!.map(({ games, moves }) => ({
+      games,
+      moves: moves.map(({ move, sums }) => ({ move: move && turned(move), sums })),
+    })),
   );
-  return views.map(({ toMove, filter, turned }, index) => ({
-    continuations: played[index]!.flatMap(({ move, games }) => {
-      const here = move && turned(move);
-      return !here || ruleset.isLegal(position, here) ? [{ move: here, games }] : [];
-    }),
-    toMove,
-    isWanted: suits(base.facts, filter, toMove),
-  }));
 }
 
 /** A filter as it is meant in one base: a player of the owner's library is meant under all names that they have there. */
@@ -166,8 +166,8 @@ export async function findBasePlayers(id: number, name: string): Promise<string[
 
 /** Answers that one process keeps: those that many games have part in are asked for most. */
 const MOST_ANSWERS = 5000;
-const store = globalThis as { bektraBaseAnswers?: Recent<string, BaseAnswer> };
-const answers = (): Recent<string, BaseAnswer> =>
+const store = globalThis as { bektraBaseAnswers?: Recent<string, Promise<BaseAnswer>> };
+const answers = (): Recent<string, Promise<BaseAnswer>> =>
   (store.bektraBaseAnswers ??= new Recent(MOST_ANSWERS));
 
 /** What was played at a position by the games that suit a filter. */
@@ -181,46 +181,26 @@ export async function askBase(
   if (typeof asked === 'string') return asked;
   const { base, ruleset, views } = asked;
   const filters = JSON.stringify(views.map(({ filter }) => filter));
-  const name = `${id} ${base.version} ${ruleset.key(views[0].position)} ${filters}`;
-  const known = answers().get(name);
-  if (known) return known;
-  const met = await metIn(asked);
-  const moves = moveFigures(base.facts, met).map((figures) => ({
+  const name = `${id} ${base.contents} ${ruleset.key(views[0].position)} ${filters}`;
+  return doneOnce(answers(), name, () => answerTo(asked));
+}
+
+async function answerTo(asked: Asked): Promise<BaseAnswer> {
+  const { base, ruleset, views } = asked;
+  const tallies = await talliesOf(asked);
+  const moves = figuresOf(tallies).map((figures) => ({
     ...figures,
     move: figures.move === null ? null : ruleset.code(figures.move),
   }));
-  const answer = { games: sum(met.map((one) => countOf(base, one))), moves, usual: usualOf(asked) };
-  answers().set(name, answer, 1);
-  return answer;
+  return {
+    games: gamesOf(tallies),
+    moves,
+    usual: views.map((view) => usualIn(base, view)).reduce(plusScore),
+  };
 }
 
-const sum = (counts: readonly number[]): number => counts.reduce((all, count) => all + count, 0);
-
-/** How many games met a position with one of the sides to move, each once however often it came by. */
-const countOf = ({ facts }: LoadedBase, { continuations, isWanted }: Omit<Met, 'toMove'>): number =>
-  countGames(continuations, facts.size, isWanted);
-
-const usuals = globalThis as { bektraUsualScores?: Recent<string, BaseAnswer['usual']> };
-
-/** What all games that suit came to for the side to move. */
-const usualOf = ({ base, views }: Asked): BaseAnswer['usual'] =>
-  views
-    .map((view) => usualIn(base, view))
-    .reduce((all, { won, drawn, lost }) => ({
-      won: all.won + won,
-      drawn: all.drawn + drawn,
-      lost: all.lost + lost,
-    }));
-
-function usualIn(base: LoadedBase, { filter, toMove }: View): Score {
-  const kept = (usuals.bektraUsualScores ??= new Recent(MOST_ANSWERS));
-  const name = `${base.id} ${base.version} ${toMove} ${JSON.stringify(filter)}`;
-  const known = kept.get(name);
-  if (known) return known;
-  const score = usualScore(base.facts, toMove, suits(base.facts, filter, toMove));
-  kept.set(name, score, 1);
-  return score;
-}
+const gamesOf = (tallies: readonly Tally[]): number =>
+  tallies.reduce((sum, { games }) => sum + games, 0);
 
 /** Where the moves at a position lead: how many games came there in any way, and what is known of it. */
 export async function askOnward(
@@ -232,23 +212,21 @@ export async function askOnward(
   const asked = await open(owner, id, text, query);
   if (typeof asked === 'string') return asked;
   const { base, ruleset, views } = asked;
-  const met = await metIn(asked);
+  const tallies = await talliesOf(asked);
   const moves = [
-    ...new Set(met.flatMap(({ continuations }) => continuations.flatMap(({ move }) => move || []))),
+    ...new Set(tallies.flatMap((tally) => tally.moves.flatMap(({ move }) => move || []))),
   ];
-  const keys = views.map(({ position, turned }) =>
-    moves.map((move) => ruleset.key(ruleset.play(position, turned(move)))),
+  const after = moves.map((move) =>
+    views.map((view) => ({ view, position: ruleset.play(view.position, view.turned(move)) })),
   );
-  const reached = await Promise.all(keys.map((some) => playedAt(base, some)));
-  const known = await deepest(ruleset.kind, keys[0]!);
+  const wanted = after.flat().map(({ view, position }) => wantedAt(ruleset, view, position));
+  const reached = await talliesAt(base, wanted);
+  const keys = after.map(([asItIs]) => ruleset.key(asItIs!.position));
+  const known = await deepest(ruleset.kind, keys);
   return moves.map((move, index) => ({
     move: ruleset.code(move),
-    reached: sum(
-      met.map(({ isWanted }, view) =>
-        countOf(base, { continuations: reached[view]![index]!, isWanted }),
-      ),
-    ),
-    evaluation: known.get(BigInt.asIntN(64, keys[0]![index]!)) ?? null,
+    reached: gamesOf(reached.slice(index * views.length, (index + 1) * views.length).flat()),
+    evaluation: known.get(BigInt.asIntN(64, keys[index]!)) ?? null,
   }));
 }
 
@@ -297,14 +275,22 @@ export async function listBaseGames(
 ): Promise<BaseGameRow[] | BaseRefusal> {
   const asked = await open(owner, id, text, query);
   if (typeof asked === 'string') return asked;
-  const { base, ruleset } = asked;
+  const { base, ruleset, views } = asked;
   const { facts } = base;
+  const wanted = views.map((view) => wantedAt(ruleset, view, view.position));
+  const played = await playedAt(
+    base,
+    wanted.map(({ key }) => key),
+  );
   const wentOn = new Map<number, Move | null>();
-  for (const { continuations, isWanted } of await metIn(asked))
-    for (const { move: way, games } of continuations) {
+  for (const [index, { legal, filter, toMove }] of wanted.entries()) {
+    const isWanted = suits(facts, filter, toMove);
+    for (const { move: there, games } of legal(played[index]!)) {
+      const way = there && views[index]!.turned(there);
       if (move !== undefined && (way === null || ruleset.code(way) !== move)) continue;
       for (const game of games) if (isWanted(game)) wentOn.set(game, way);
     }
+  }
   const rank = (game: number): number =>
     order === 'latest' ? facts.years[game]! : facts.ratings[0][game]! + facts.ratings[1][game]!;
   // within a year, those that came last are taken first

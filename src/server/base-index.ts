@@ -17,6 +17,19 @@ const BLOCKS = 250;
 /** A position's key as it is stored: PostgreSQL's integers have a sign; the order stays. */
 export const storedKey = (key: bigint): bigint => BigInt.asIntN(64, key ^ (1n << 63n));
 
+/** Where the blocks of a segment begin, by {@link storedKey}: eight bytes each, the highest first. */
+function packFirsts(firsts: readonly bigint[]): Buffer {
+  const bytes = Buffer.from(BigInt64Array.from(firsts).buffer);
+  return bytes.swap64();
+}
+
+/** What {@link packFirsts} wrote. */
+export function unpackFirsts(bytes: Uint8Array): BigInt64Array {
+  const own = new Uint8Array(bytes);
+  Buffer.from(own.buffer).swap64();
+  return new BigInt64Array(own.buffer);
+}
+
 /**
  * Makes the games of a base that have no segment yet ready to be asked for, a segment at a time, each in one transaction; then segments
  * are joined, in others. What was begun and not finished is made again.
@@ -113,16 +126,22 @@ async function storeSegment(
     .insert(baseSegments)
     .values({ baseId, fromNumber, toNumber, positions, facts: Buffer.from(facts) })
     .returning({ id: baseSegments.id });
+  const firsts: bigint[] = [];
   let part: (typeof baseBlocks.$inferInsert)[] = [];
   const write = async (): Promise<void> => {
     if (part.length > 0) await tx.insert(baseBlocks).values(part);
     part = [];
   };
   for await (const { first, bytes } of blocks) {
-    part.push({ segmentId: made!.id, first: storedKey(first), bytes: Buffer.from(bytes) });
+    firsts.push(storedKey(first));
+    part.push({ segmentId: made!.id, first: firsts.at(-1)!, bytes: Buffer.from(bytes) });
     if (part.length >= BLOCKS) await write();
   }
   await write();
+  await tx
+    .update(baseSegments)
+    .set({ firsts: packFirsts(firsts) })
+    .where(eq(baseSegments.id, made!.id));
 }
 
 /** Makes the last segments one where that is due, block by block; false where it is not. The base may be filled meanwhile. */

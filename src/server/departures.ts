@@ -2,7 +2,7 @@ import { and, desc, eq, inArray, isNotNull, or } from 'drizzle-orm';
 import type { Departure, LeftGame } from '@/contract/bases';
 import type { Continuation } from '@/core/base/block';
 import { suits } from '@/core/base/facts';
-import { moveFigures } from '@/core/base/move-figures';
+import { figuresOf, tallyOf } from '@/core/base/move-figures';
 import { gameInfo } from '@/core/game/info';
 import type { GameRecord } from '@/core/game/record';
 import { GAME_KINDS, SIDES, type GameKind } from '@/core/game/ruleset';
@@ -224,7 +224,7 @@ async function departure(
   const told = (played: readonly Continuation[], ply: number | null) => {
     const side = ruleset.side(start) === (ply ?? 1) % 2 ? 1 : 0;
     const met = { continuations: played, toMove: side, isWanted: isOther } as const;
-    const figures = moveFigures(base.facts, [met]);
+    const figures = figuresOf([tallyOf(base.facts, met)]);
     const usual = figures.find(({ move }) => move !== null) ?? null;
     return {
       games: figures.reduce((sum, { games }) => sum + games, 0),

@@ -2,14 +2,19 @@ import { and, asc, eq, sql } from 'drizzle-orm';
 import { findInBlock, type Continuation } from '@/core/base/block';
 import { FactColumns } from '@/core/base/facts';
 import { joined } from '@/core/base/merge-blocks';
-import { storedKey } from './base-index';
+import { storedKey, unpackFirsts } from './base-index';
 import { database, pool, type Transaction } from './database';
 import { Recent } from './recent';
-import { baseBlocks, baseGames, baseSegments } from './schema';
+import { baseGames, baseSegments } from './schema';
 
 /** A stretch of a base's games, and where each of its blocks begins. */
-interface LoadedSegment {
+export interface LoadedSegment {
   id: number;
+  from: number;
+  /** Behind its last game. */
+  to: number;
+  /** How many of its games have left. */
+  gone: number;
   firsts: BigInt64Array;
 }
 
@@ -17,6 +22,8 @@ interface LoadedSegment {
 export interface LoadedBase {
   id: number;
   version: number;
+  /** The version by which its games had last changed, as far as this process saw: segments that are joined say the same. */
+  contents: number;
   facts: FactColumns;
   segments: readonly LoadedSegment[];
 }
@@ -54,26 +61,37 @@ async function readBase(id: number, before: LoadedBase | null): Promise<LoadedBa
         sql`select version, indexed from bases where id = ${id}`,
       );
       const [{ version, indexed } = { version: 0, indexed: 0 }] = rows;
-      const facts = new FactColumns(indexed, before?.facts);
+      const rowsGone = await tx
+        .select({ number: baseGames.number })
+        .from(baseGames)
+        .where(and(eq(baseGames.baseId, id), sql`fingerprint is null`));
+      const gone = rowsGone.map(({ number }) => number).filter((number) => number < indexed);
+      // what has left stays away
+      const same =
+        before?.facts.size === indexed && gone.every((number) => before.facts.gone[number] === 1)
+          ? before
+          : null;
+      const facts = same?.facts ?? new FactColumns(indexed, before?.facts);
+      for (const number of gone) facts.gone[number] = 1;
       const stored = await tx
-        .select({ id: baseSegments.id, from: baseSegments.fromNumber })
+        .select({ id: baseSegments.id, from: baseSegments.fromNumber, to: baseSegments.toNumber })
         .from(baseSegments)
         .where(eq(baseSegments.baseId, id))
         .orderBy(asc(baseSegments.fromNumber));
       // what a segment holds never changes
       const known = new Map(before?.segments.map((segment) => [segment.id, segment]));
       const segments: LoadedSegment[] = [];
-      for (const { id: segment, from } of stored) {
-        const there = known.get(segment);
-        if (!there) facts.unpack(from, await factsOf(tx, segment));
-        segments.push(there ?? { id: segment, firsts: await firstsOf(tx, segment) });
+      for (const { id: segment, from, to } of stored) {
+        if (to > (before?.facts.size ?? 0)) facts.unpack(from, await factsOf(tx, segment));
+        segments.push({
+          id: segment,
+          from,
+          to,
+          gone: gone.filter((number) => number >= from && number < to).length,
+          firsts: known.get(segment)?.firsts ?? (await firstsOf(tx, segment)),
+        });
       }
-      const gone = await tx
-        .select({ number: baseGames.number })
-        .from(baseGames)
-        .where(and(eq(baseGames.baseId, id), sql`fingerprint is null`));
-      for (const { number } of gone) if (number < indexed) facts.gone[number] = 1;
-      return { id, version, facts, segments };
+      return { id, version, contents: same?.contents ?? version, facts, segments };
     },
     { isolationLevel: 'repeatable read', accessMode: 'read only' },
   );
@@ -87,14 +105,12 @@ async function factsOf(tx: Transaction, segment: number): Promise<Uint8Array> {
   return row!.facts;
 }
 
-/** As one value: a row for each of some hundred thousand blocks takes seconds to read. */
 async function firstsOf(tx: Transaction, segment: number): Promise<BigInt64Array> {
-  const { rows } = await tx.execute<{ firsts: Buffer | null }>(
-    sql`select string_agg(int8send(first), ''::bytea order by first) as firsts from ${baseBlocks} where segment_id = ${segment}`,
-  );
-  const bytes = new Uint8Array(rows[0]?.firsts ?? []);
-  Buffer.from(bytes.buffer).swap64();
-  return new BigInt64Array(bytes.buffer);
+  const [row] = await tx
+    .select({ firsts: baseSegments.firsts })
+    .from(baseSegments)
+    .where(eq(baseSegments.id, segment));
+  return unpackFirsts(row!.firsts);
 }
 
 /** What was played at positions, by the games that the base had when it was loaded. */
@@ -102,26 +118,57 @@ export async function playedAt(
   base: LoadedBase,
   keys: readonly bigint[],
 ): Promise<Continuation[][]> {
+  const found = await playedIn(base, keys, () => false);
+  return found.played.map((places) => {
+    const parts = places.map(({ read }) => read()).filter((played) => played.length > 0);
+    const all = parts.length === 1 ? parts[0]! : joined(parts);
+    return found.base === base ? all : upTo(base.facts.size)(all);
+  });
+}
+
+/** A segment that may have a position, and what was played there. */
+export interface PlayedIn {
+  segment: LoadedSegment;
+  /** Not to be called where it was said to be known. */
+  read: () => Continuation[];
+}
+
+/**
+ * The segments that may have each of some positions, with what was played there. They are of the base as it now is, where segments were
+ * joined since it was loaded.
+ * @param isKnown what was played need not be read
+ */
+export async function playedIn(
+  base: LoadedBase,
+  keys: readonly bigint[],
+  isKnown: (segment: LoadedSegment, at: number) => boolean,
+): Promise<{ base: LoadedBase; played: PlayedIn[][] }> {
   const places = keys.map((key) =>
-    base.segments.flatMap(({ id, firsts }) => {
-      const first = lastUpTo(firsts, storedKey(key));
-      return first === null ? [] : [{ segment: id, first }];
+    base.segments.flatMap((segment) => {
+      const first = lastUpTo(segment.firsts, storedKey(key));
+      return first === null ? [] : [{ segment, first }];
     }),
   );
-  const found = await readBlocks(places.flat());
-  // segments were joined since: what they held is in others
-  if (places.flat().some((place) => !found.has(nameOf(place)))) {
+  const wanted = places.flatMap((some, at) =>
+    some
+      .filter(({ segment }) => !isKnown(segment, at))
+      .map(({ segment, first }) => ({ segment: segment.id, first })),
+  );
+  const found = await readBlocks(wanted);
+  if (wanted.some((place) => !found.has(nameOf(place)))) {
     const now = await loadBase(base.id, base.version + 1, base.facts.size);
-    if (now.version > base.version) return (await playedAt(now, keys)).map(upTo(base.facts.size));
+    if (now.version > base.version) return playedIn(now, keys, isKnown);
   }
-  return keys.map((key, index) => {
-    const parts = places[index]!.flatMap((place) => {
-      const bytes = found.get(nameOf(place));
-      const played = bytes ? findInBlock(bytes, key) : [];
-      return played.length > 0 ? [played] : [];
-    });
-    return parts.length === 1 ? parts[0]! : joined(parts);
-  });
+  const played = places.map((some, at) =>
+    some.map(({ segment, first }) => ({
+      segment,
+      read: () => {
+        const bytes = found.get(nameOf({ segment: segment.id, first }));
+        return bytes ? findInBlock(bytes, keys[at]!) : [];
+      },
+    })),
+  );
+  return { base, played };
 }
 
 /** Leaves out games that came in later. */

@@ -25,10 +25,26 @@ export class Recent<Key, Value> {
     }
   }
 
-  private delete(key: Key): void {
+  delete(key: Key): void {
     const found = this.kept.get(key);
     if (!found) return;
     this.kept.delete(key);
     this.size -= found.size;
   }
+}
+
+/** What is kept of some work, or is under way: many may ask for the same at once. What failed is done anew when it is asked for again. */
+export function doneOnce<Key, Value>(
+  kept: Recent<Key, Promise<Value>>,
+  key: Key,
+  work: () => Promise<Value>,
+): Promise<Value> {
+  const known = kept.get(key);
+  if (known) return known;
+  const done = work().catch((error: unknown) => {
+    kept.delete(key);
+    throw error;
+  });
+  kept.set(key, done, 1);
+  return done;
 }

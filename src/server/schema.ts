@@ -751,6 +751,10 @@ export const baseSegments = pgTable(
     positions: integer('positions').notNull(),
     /** As `FactColumns.pack` writes them. */
     facts: bytes('facts').notNull(),
+    /** The first key of each block, ascending, as `packFirsts` writes them; empty while blocks are being written. */
+    firsts: bytes('firsts')
+      .notNull()
+      .default(sql`''`),
   },
   (table) => [uniqueIndex('base_segments_base').on(table.baseId, table.fromNumber)],
 );

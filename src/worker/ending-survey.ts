@@ -2,7 +2,9 @@ import { readdir } from 'node:fs/promises';
 import { and, eq, gte, inArray, isNull, sql } from 'drizzle-orm';
 import { chess } from '@/core/chess/ruleset';
 import type { ChessPosition } from '@/core/chess/position';
-import { endingsReached } from '@/core/endings/reached';
+import { menOn } from '@/core/endings/exact';
+import { endingsReached, MOST_REACHED } from '@/core/endings/reached';
+import type { Move } from '@/core/game/move';
 import { mainLine, positionsAlong, ROOT } from '@/core/game/tree';
 import type { GameRecord } from '@/core/game/record';
 import { findingsAlong, mainLineCodes } from '@/core/review/findings';
@@ -31,6 +33,7 @@ function worthOfPosition(position: ChessPosition): number | null {
 /** The endings of few men that a chess game came to. */
 function endingsOf({ tree }: GameRecord): Reached[] {
   const line = mainLine(tree);
+  if (!endsWithFew(tree.start, line)) return [];
   const positions = positionsAlong(chess, tree.start, line);
   const moves = line.map(({ move }) => move);
   return endingsReached(positions, moves).map((reached) => {
@@ -42,6 +45,13 @@ function endingsOf({ tree }: GameRecord): Reached[] {
       worth: worthOfPosition(position),
     };
   });
+}
+
+/** Whether few enough men are left at the end of a game: of most there are more, and what it had before needs no look. */
+function endsWithFew(start: string, line: readonly { move: Move }[]): boolean {
+  const position = chess.start(start);
+  for (const { move } of line) position.make(move);
+  return menOn(position) <= MOST_REACHED;
 }
 
 /** The mates that were there in a shogi game, as its last complete sweep found them. */

@@ -38,32 +38,39 @@ export class FactColumns {
   /** Games that have left the base. */
   readonly gone: Uint8Array;
 
-  /** @param before facts of the first games that are taken over, but for which have left */
+  /**
+   * @param size how many games there are
+   * @param before facts of the first of them, which never change but that some leave: the columns are shared while there is room in them
+   */
   constructor(
     readonly size: number,
     before?: FactColumns,
   ) {
-    this.results = new Uint8Array(size);
-    this.years = new Uint16Array(size);
-    this.timeClasses = new Uint8Array(size);
-    this.rated = new Uint8Array(size);
-    this.setUp = new Uint8Array(size);
-    this.ratings = [new Uint16Array(size), new Uint16Array(size)];
-    this.players = [new Uint32Array(size), new Uint32Array(size)];
-    this.gone = new Uint8Array(size);
-    if (!before) return;
-    const games = Math.min(size, before.size);
-    const columns = ({
-      results,
-      years,
-      timeClasses,
-      rated,
-      setUp,
-      ratings,
-      players,
-    }: FactColumns) => [results, years, timeClasses, rated, setUp, ...ratings, ...players] as const;
-    const taken = columns(before);
-    columns(this).forEach((column, at) => column.set(taken[at]!.subarray(0, games)));
+    const there = before?.gone.length ?? 0;
+    const room = there >= size ? there : before ? size + (size >> 3) : size;
+    const column = <T extends Uint8Array | Uint16Array | Uint32Array>(
+      Column: new (length: number) => T,
+      known?: T,
+    ): T => {
+      if (known && known.length === room) return known;
+      const made = new Column(room);
+      if (known) made.set(known);
+      return made;
+    };
+    this.results = column(Uint8Array, before?.results);
+    this.years = column(Uint16Array, before?.years);
+    this.timeClasses = column(Uint8Array, before?.timeClasses);
+    this.rated = column(Uint8Array, before?.rated);
+    this.setUp = column(Uint8Array, before?.setUp);
+    this.ratings = [
+      column(Uint16Array, before?.ratings[0]),
+      column(Uint16Array, before?.ratings[1]),
+    ];
+    this.players = [
+      column(Uint32Array, before?.players[0]),
+      column(Uint32Array, before?.players[1]),
+    ];
+    this.gone = column(Uint8Array, before?.gone);
   }
 
   set(game: number, { result, ratings, players, year, timeClass, rated, isSetUp }: BaseGame): void {

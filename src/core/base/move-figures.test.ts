@@ -5,7 +5,14 @@ import { RESULTS } from '../game/result';
 import type { Side } from '../game/ruleset';
 import { TIME_CLASSES } from '../game/time-class';
 import { FactColumns, suits, type BaseFilter, type BaseGame } from './facts';
-import { expectedShare, moveFigures, usualScore } from './move-figures';
+import {
+  expectedShare,
+  figuresOf,
+  tallyOf,
+  usualScore,
+  type Met,
+  type MoveFigures,
+} from './move-figures';
 
 const maybe = <T>(values: fc.Arbitrary<T>): fc.Arbitrary<T | null> => fc.option(values);
 const rating = maybe(fc.integer({ min: 1400, max: 1410 }));
@@ -42,6 +49,9 @@ const columnsOf = (games: readonly BaseGame[]): FactColumns => {
   games.forEach((one, number) => facts.set(number, one));
   return facts;
 };
+
+const moveFigures = (facts: FactColumns, met: readonly Met[]): MoveFigures[] =>
+  figuresOf(met.map((one) => tallyOf(facts, one)));
 
 const BARE: BaseGame = {
   result: '1-0',
@@ -223,17 +233,30 @@ it('facts are stored and read again, behind others', () => {
   );
 });
 
-it('facts of a base that has grown are those that it had, but for which games have left', () => {
+it('facts of a base that has grown are those that it had, with the games that have left, and those that came', () => {
   fc.assert(
-    fc.property(fc.array(game), fc.array(game), (games, others) => {
-      const before = columnsOf(games);
-      before.gone.fill(1);
-      const grown = new FactColumns(games.length + others.length, before);
-      grown.unpack(games.length, columnsOf(others).pack());
-      expect(grown).toEqual(columnsOf([...games, ...others]));
-      expect(new FactColumns(0, before)).toEqual(new FactColumns(0));
+    fc.property(fc.array(fc.array(game)), fc.array(game), (parts, games) => {
+      let facts = columnsOf(games);
+      facts.gone.fill(1);
+      const all = [...games];
+      for (const some of parts) {
+        facts = new FactColumns(all.length + some.length, facts);
+        facts.unpack(all.length, columnsOf(some).pack());
+        all.push(...some);
+      }
+      expect(facts.size).toBe(all.length);
+      expect(facts.pack()).toEqual(columnsOf(all).pack());
+      expect([...facts.gone.subarray(0, all.length)]).toEqual(
+        all.map((_, at) => (at < games.length ? 1 : 0)),
+      );
     }),
   );
+});
+
+it('facts of a base that grows by a little are not copied', () => {
+  const grown = new FactColumns(1001, new FactColumns(1000));
+  expect(new FactColumns(1125, grown).years).toBe(grown.years);
+  expect(new FactColumns(1127, grown).years).not.toBe(grown.years);
 });
 
 it.each([

@@ -1,8 +1,9 @@
 import type { Move } from '../game/move';
 import { RESULTS } from '../game/result';
 import { gamesIn, outcomeFor, shareOf, Z95, type Score } from '../game/score-share';
-import type { Side } from '../game/ruleset';
+import { otherSide, type Side } from '../game/ruleset';
 import type { Continuation } from './block';
+import { countGames } from './count-games';
 import type { FactColumns } from './facts';
 
 /** What the games of a base that went on with a move came to. */
@@ -54,23 +55,34 @@ interface Years {
   last: number;
 }
 
-/** What was played at a position with one of the sides to move: with colours reversed it is met from both. */
+/** What was played at a position with one of the sides to move. */
 export interface Met {
   continuations: readonly Continuation[];
   toMove: Side;
   isWanted(game: number): boolean;
 }
 
-/** The figures of what was played at a position, of those games that suit; the move played most often first. */
-export function moveFigures(facts: FactColumns, met: readonly Met[]): MoveFigures[] {
-  const byMove = new Map<Move | null, Went[]>();
-  for (const { continuations, ...from } of met)
-    for (const { move, games } of continuations) {
-      const went = byMove.get(move);
-      if (went) went.push({ ...from, games });
-      else byMove.set(move, [{ ...from, games }]);
+/** What the games of a stretch that met a position, and suit, came to; those of several are put together by {@link figuresOf}. */
+export interface Tally {
+  /** Each once, however often it came by. */
+  games: number;
+  moves: readonly { move: Move | null; sums: Sums }[];
+}
+
+export const tallyOf = (facts: FactColumns, met: Met): Tally => ({
+  games: countGames(met.continuations, facts.size, met.isWanted),
+  moves: met.continuations.map(({ move, games }) => ({ move, sums: sumsOf(facts, games, met) })),
+});
+
+/** The figures of what was played at a position; the move played most often first. */
+export function figuresOf(tallies: readonly Tally[]): MoveFigures[] {
+  const byMove = new Map<Move | null, Sums>();
+  for (const { moves } of tallies)
+    for (const { move, sums } of moves) {
+      const before = byMove.get(move);
+      byMove.set(move, before ? together(before, sums) : sums);
     }
-  const counted = Array.from(byMove, ([move, went]) => ({ move, ...countOf(facts, went) }))
+  const counted = Array.from(byMove, ([move, sums]) => ({ move, ...countOf(sums) }))
     .filter(({ games }) => games > 0)
     .sort((a, b) => b.games - a.games || (a.move ?? -1) - (b.move ?? -1));
   const all = counted.reduce((sum, { years }) => plus(sum, years, 1), NO_YEARS);
@@ -81,15 +93,16 @@ export function moveFigures(facts: FactColumns, met: readonly Met[]): MoveFigure
   }));
 }
 
-/** What all games of a base came to for a side. */
+/** What all games of a stretch of a base came to for a side. @param to without it */
 export function usualScore(
   facts: FactColumns,
   side: Side,
   isWanted: (game: number) => boolean,
+  [from, to]: readonly [from: number, to: number] = [0, facts.size],
 ): Score {
   const counts = new Int32Array(UNDECIDED + 1);
   const places = PLACES[side];
-  for (let game = 0; game < facts.size; game++)
+  for (let game = from; game < to; game++)
     if (isWanted(game)) counts[places[facts.results[game]!]!]!++;
   return scoreIn(counts);
 }
@@ -117,54 +130,20 @@ function trendOf(own: Years, others: Years): MoveFigures['trend'] {
   return difference > 0 ? 'coming' : 'going';
 }
 
-/** Games that went on with one move, with one of the sides to move. */
-type Went = Omit<Met, 'continuations'> & { games: Continuation['games'] };
-
-function countOf(
-  facts: FactColumns,
-  went: readonly Went[],
-): Omit<MoveFigures, 'move' | 'years' | 'trend'> & { years: Years } {
-  const { results, years } = facts;
-  // plain numbers: a base's first positions have all its games
-  const counts = new Int32Array(UNDECIDED + 1);
-  /** Of the games whose ratings are both known. */
-  const ratedCounts = new Int32Array(UNDECIDED + 1);
-  let [games, ratings, ratedGames, expected, opponents] = [0, 0, 0, 0, 0];
-  let [dated, sum, squares, first, last] = [0, 0, 0, Infinity, -Infinity];
-  for (const { games: wanted, toMove, isWanted } of went) {
-    const [own, others] = [facts.ratings[toMove], facts.ratings[1 - toMove]!];
-    const places = PLACES[toMove];
-    for (const game of wanted) {
-      if (!isWanted(game)) continue;
-      games++;
-      const place = places[results[game]!]!;
-      counts[place]!++;
-      const rating = own[game]!;
-      const other = others[game]!;
-      const year = years[game]!;
-      if (rating > 0) {
-        ratings += rating;
-        ratedGames++;
-      }
-      if (place !== UNDECIDED && rating > 0 && other > 0) {
-        expected += EXPECTED[rating - other + MOST_APART] ?? expectedShare(rating - other);
-        opponents += other;
-        ratedCounts[place]!++;
-      }
-      if (year > 0) {
-        dated++;
-        sum += year;
-        squares += year * year;
-        if (year < first) first = year;
-        if (year > last) last = year;
-      }
-    }
-  }
+function countOf({
+  counts,
+  ratedCounts,
+  ratings,
+  ratedGames,
+  expected,
+  opponents,
+  years,
+}: Sums): Omit<MoveFigures, 'move' | 'years' | 'trend'> & { years: Years } {
   const rated = scoreIn(ratedCounts);
   const got = shareOf(rated);
   const both = gamesIn(rated);
   return {
-    games,
+    games: counts.reduce((all, count) => all + count, 0),
     score: scoreIn(counts),
     rating: ratedGames > 0 ? ratings / ratedGames : null,
     expected:
@@ -176,9 +155,91 @@ function countOf(
             got,
             performance: opponents / both + aboveFor(got / 100),
           },
+    years,
+  };
+}
+
+/** Sums over games that went on with a move. */
+interface Sums {
+  counts: Int32Array;
+  /** Of the games whose ratings are both known, as {@link expected} and {@link opponents}. */
+  ratedCounts: Int32Array;
+  expected: number;
+  opponents: number;
+  ratings: number;
+  ratedGames: number;
+  years: Years;
+}
+
+/** A base's first positions have all its games: in a function of its own, in numbers not taken from a list, this is compiled to the fastest. */
+function sumsOf(
+  facts: FactColumns,
+  games: readonly number[],
+  { toMove, isWanted }: Pick<Met, 'toMove' | 'isWanted'>,
+): Sums {
+  const { results, years } = facts;
+  const own = facts.ratings[toMove];
+  const others = facts.ratings[otherSide(toMove)];
+  const places = PLACES[toMove];
+  const counts = new Int32Array(UNDECIDED + 1);
+  const ratedCounts = new Int32Array(UNDECIDED + 1);
+  let ratings = 0;
+  let ratedGames = 0;
+  let expected = 0;
+  let opponents = 0;
+  let dated = 0;
+  let sum = 0;
+  let squares = 0;
+  let first = Infinity;
+  let last = -Infinity;
+  for (const game of games) {
+    if (!isWanted(game)) continue;
+    const place = places[results[game]!]!;
+    counts[place]!++;
+    const rating = own[game]!;
+    const other = others[game]!;
+    const year = years[game]!;
+    if (rating > 0) {
+      ratings += rating;
+      ratedGames++;
+    }
+    if (place !== UNDECIDED && rating > 0 && other > 0) {
+      expected += EXPECTED[rating - other + MOST_APART] ?? expectedShare(rating - other);
+      opponents += other;
+      ratedCounts[place]!++;
+    }
+    if (year > 0) {
+      dated++;
+      sum += year;
+      squares += year * year;
+      if (year < first) first = year;
+      if (year > last) last = year;
+    }
+  }
+  return {
+    counts,
+    ratedCounts,
+    expected,
+    opponents,
+    ratings,
+    ratedGames,
     years: { games: dated, sum, squares, first, last },
   };
 }
+
+const together = (a: Sums, b: Sums): Sums => ({
+  counts: a.counts.map((count, place) => count + b.counts[place]!),
+  ratedCounts: a.ratedCounts.map((count, place) => count + b.ratedCounts[place]!),
+  expected: a.expected + b.expected,
+  opponents: a.opponents + b.opponents,
+  ratings: a.ratings + b.ratings,
+  ratedGames: a.ratedGames + b.ratedGames,
+  years: {
+    ...plus(a.years, b.years, 1),
+    first: Math.min(a.years.first, b.years.first),
+    last: Math.max(a.years.last, b.years.last),
+  },
+});
 
 const OUTCOMES = ['won', 'drawn', 'lost'] as const satisfies readonly (keyof Score)[];
 /** The place behind those: of games without a result. */

@@ -24,6 +24,12 @@ export function scoreOf(games: readonly { outcome: keyof Score | null }[]): Scor
   return score;
 }
 
+export const plusScore = (one: Score, other: Score): Score => ({
+  won: one.won + other.won,
+  drawn: one.drawn + other.drawn,
+  lost: one.lost + other.lost,
+});
+
 export const gamesIn = ({ won, drawn, lost }: Score): number => won + drawn + lost;
 
 /** Points of 100; null without games. */
