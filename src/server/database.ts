@@ -29,9 +29,16 @@ export function databaseUrl(): string {
 /** One pool a process; kept on globalThis so that the development server's reloads don't open new ones. */
 const store = globalThis as { bektraPool?: pg.Pool; bektraDatabase?: Database };
 
+/** To open one costs as much as ten questions, and many are opened at once when many people ask. */
+const IDLE_MINUTES = 10;
+
 export function pool(): pg.Pool {
   if (!store.bektraPool) {
-    const created = new pg.Pool({ connectionString: databaseUrl(), max: 20 });
+    const created = new pg.Pool({
+      connectionString: databaseUrl(),
+      max: 20,
+      idleTimeoutMillis: IDLE_MINUTES * 60_000,
+    });
     created.on('error', (error) =>
       logger('database').error({ err: error }, 'idle connection lost'),
     );
