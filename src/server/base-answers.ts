@@ -31,7 +31,7 @@ import { database, planned } from './database';
 import { recordOf } from './games';
 import { loadBase, playedAt, type LoadedBase } from './loaded-base';
 import type { OwnerRef } from './owner';
-import { doneOnce, Recent } from './recent';
+import { RecentWork } from './recent';
 import { baseGames, basePlayers, bases, evaluations } from './schema';
 
 /** How games meet the position that is asked about: as it is, or with colours reversed. */
@@ -166,9 +166,9 @@ export async function findBasePlayers(id: number, name: string): Promise<string[
 
 /** Answers that one process keeps: those that many games have part in are asked for most. */
 const MOST_ANSWERS = 5000;
-const store = globalThis as { bektraBaseAnswers?: Recent<string, Promise<BaseAnswer>> };
-const answers = (): Recent<string, Promise<BaseAnswer>> =>
-  (store.bektraBaseAnswers ??= new Recent(MOST_ANSWERS));
+const store = globalThis as { bektraBaseAnswers?: RecentWork<string, BaseAnswer> };
+const answers = (): RecentWork<string, BaseAnswer> =>
+  (store.bektraBaseAnswers ??= new RecentWork(MOST_ANSWERS));
 
 /** What was played at a position by the games that suit a filter. */
 export async function askBase(
@@ -182,7 +182,7 @@ export async function askBase(
   const { base, ruleset, views } = asked;
   const filters = JSON.stringify(views.map(({ filter }) => filter));
   const name = `${id} ${base.contents} ${ruleset.key(views[0].position)} ${filters}`;
-  return doneOnce(answers(), name, () => answerTo(asked));
+  return answers().get(name, () => answerTo(asked));
 }
 
 async function answerTo(asked: Asked): Promise<BaseAnswer> {

@@ -25,7 +25,7 @@ export class Recent<Key, Value> {
     }
   }
 
-  delete(key: Key): void {
+  private delete(key: Key): void {
     const found = this.kept.get(key);
     if (!found) return;
     this.kept.delete(key);
@@ -33,18 +33,33 @@ export class Recent<Key, Value> {
   }
 }
 
-/** What is kept of some work, or is under way: many may ask for the same at once. What failed is done anew when it is asked for again. */
-export function doneOnce<Key, Value>(
-  kept: Recent<Key, Promise<Value>>,
-  key: Key,
-  work: () => Promise<Value>,
-): Promise<Value> {
-  const known = kept.get(key);
-  if (known) return known;
-  const done = work().catch((error: unknown) => {
-    kept.delete(key);
-    throw error;
-  });
-  kept.set(key, done, 1);
-  return done;
+/**
+ * Keeps what some work came to. Many may ask for the same at once; what failed is done anew. Of what is done the outcome alone is kept:
+ * a promise would keep the request in which it was made.
+ */
+export class RecentWork<Key, Value> {
+  private readonly done: Recent<Key, { value: Value }>;
+  private readonly underWay = new Map<Key, Promise<Value>>();
+
+  /** @param most outcomes that are kept */
+  constructor(most: number) {
+    this.done = new Recent(most);
+  }
+
+  async get(key: Key, work: () => Promise<Value>): Promise<Value> {
+    const done = this.done.get(key);
+    return done ? done.value : (this.underWay.get(key) ?? this.begin(key, work));
+  }
+
+  private async begin(key: Key, work: () => Promise<Value>): Promise<Value> {
+    const working = work();
+    this.underWay.set(key, working);
+    try {
+      const value = await working;
+      this.done.set(key, { value }, 1);
+      return value;
+    } finally {
+      this.underWay.delete(key);
+    }
+  }
 }

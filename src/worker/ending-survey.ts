@@ -72,14 +72,19 @@ async function matesOf(id: number, record: GameRecord): Promise<Reached[]> {
   }));
 }
 
+/** Without figures of a complete sweep there are no mates to be read from one. */
+async function reachedIn(row: GameRow): Promise<Reached[]> {
+  if (row.kind === 'chess') return endingsOf(recordOf(row));
+  return row.firstFigures ? matesOf(row.id, recordOf(row)) : [];
+}
+
 const turn = (): Promise<void> => new Promise((next) => setImmediate(next));
 
 /** Finds what some games came to, and keeps it in place of what was found before. */
 async function survey(rows: readonly GameRow[]): Promise<void> {
   const found: (typeof reachedEndings.$inferInsert)[] = [];
   for (const row of rows) {
-    const record = recordOf(row);
-    const reached = row.kind === 'chess' ? endingsOf(record) : await matesOf(row.id, record);
+    const reached = await reachedIn(row);
     found.push(...reached.map((one) => ({ ...one, gameId: row.id })));
     // others get their turn between one game and the next
     await turn();

@@ -411,6 +411,50 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('bases', { timeout: 120_000 },
     await removeBase(owner, id);
   });
 
+  it('keeps what many games came to, and counts again when one of them leaves or another comes', async () => {
+    const id = await made('many', 'chess', { from: 'files' });
+    const one = (White: string, result: GameRecord['result']): GameRecord => ({
+      ...mainLineOf('chess', ['e2e4', 'e7e5']),
+      tags: [{ name: 'White', value: White }],
+      result,
+    });
+    const { startText } = rulesetOf('chess');
+    const told = async (query: BaseFilterQuery = {}) => {
+      const { games: count, moves, usual } = await askedOf(id, startText, query);
+      const onward = await askOnward(owner, id, startText, query);
+      return { count, moves: moves.map(({ games, score }) => [games, score.won]), usual, onward };
+    };
+    const expected = (won: number, lost: number) => ({
+      count: won + lost,
+      moves: won + lost === 0 ? [] : [[won + lost, won]],
+      usual: { won, drawn: 0, lost },
+      onward: [{ move: 'e2e4', reached: won + lost, evaluation: null }],
+    });
+    await takeIn(
+      id,
+      Array.from({ length: 1200 }, (_, index) => one(`P${index}`, index < 700 ? '1-0' : '0-1')),
+    );
+    await indexBase(id, () => Promise.resolve());
+    for (let time = 0; time < 2; time++) {
+      expect(await told()).toEqual(expected(700, 500));
+      expect(await told({ result: '0-1' })).toEqual(expected(0, 500));
+    }
+    await database()
+      .update(baseGames)
+      .set({ fingerprint: null })
+      .where(and(eq(baseGames.baseId, id), eq(baseGames.number, 3)));
+    await database()
+      .update(bases)
+      .set({ version: sql`version + 1` })
+      .where(eq(bases.id, id));
+    expect(await told()).toEqual(expected(699, 500));
+    await takeIn(id, [one('Late', '0-1'), one('Later', '1-0')]);
+    await indexBase(id, () => Promise.resolve());
+    expect(await told()).toEqual(expected(700, 501));
+    expect(await told({ result: '0-1' })).toEqual(expected(0, 501));
+    await removeBase(owner, id);
+  });
+
   it('means a player under all names that they have in the library', async () => {
     const reader = await newAccount('Joiner');
     const named = (White: string, Black: string) => ({

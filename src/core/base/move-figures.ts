@@ -1,6 +1,6 @@
 import type { Move } from '../game/move';
 import { RESULTS } from '../game/result';
-import { gamesIn, outcomeFor, shareOf, Z95, type Score } from '../game/score-share';
+import { gamesIn, outcomeFor, plusScore, shareOf, Z95, type Score } from '../game/score-share';
 import { otherSide, type Side } from '../game/ruleset';
 import type { Continuation } from './block';
 import { countGames } from './count-games';
@@ -131,20 +131,20 @@ function trendOf(own: Years, others: Years): MoveFigures['trend'] {
 }
 
 function countOf({
-  counts,
-  ratedCounts,
+  games,
+  score,
+  rated,
   ratings,
   ratedGames,
   expected,
   opponents,
   years,
 }: Sums): Omit<MoveFigures, 'move' | 'years' | 'trend'> & { years: Years } {
-  const rated = scoreIn(ratedCounts);
   const got = shareOf(rated);
   const both = gamesIn(rated);
   return {
-    games: counts.reduce((all, count) => all + count, 0),
-    score: scoreIn(counts),
+    games,
+    score,
     rating: ratedGames > 0 ? ratings / ratedGames : null,
     expected:
       got === null
@@ -161,9 +161,10 @@ function countOf({
 
 /** Sums over games that went on with a move. */
 interface Sums {
-  counts: Int32Array;
+  games: number;
+  score: Score;
   /** Of the games whose ratings are both known, as {@link expected} and {@link opponents}. */
-  ratedCounts: Int32Array;
+  rated: Score;
   expected: number;
   opponents: number;
   ratings: number;
@@ -217,8 +218,9 @@ function sumsOf(
     }
   }
   return {
-    counts,
-    ratedCounts,
+    games: counts.reduce((all, count) => all + count, 0),
+    score: scoreIn(counts),
+    rated: scoreIn(ratedCounts),
     expected,
     opponents,
     ratings,
@@ -228,8 +230,9 @@ function sumsOf(
 }
 
 const together = (a: Sums, b: Sums): Sums => ({
-  counts: a.counts.map((count, place) => count + b.counts[place]!),
-  ratedCounts: a.ratedCounts.map((count, place) => count + b.ratedCounts[place]!),
+  games: a.games + b.games,
+  score: plusScore(a.score, b.score),
+  rated: plusScore(a.rated, b.rated),
   expected: a.expected + b.expected,
   opponents: a.opponents + b.opponents,
   ratings: a.ratings + b.ratings,

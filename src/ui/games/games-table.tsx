@@ -7,12 +7,15 @@ import { isOrdered, type GameSummary, type Order, type ShownColumn } from '@/con
 import { columnClass, firstWay } from './game-columns';
 import { ChooseAll, ChooseGame } from './selection';
 
-interface Props {
+interface HeadProps {
   columns: readonly ShownColumn[];
   /** Whether they are the reader's own: which side is theirs is said, and something can be done with many at once. */
   isOwn?: boolean;
   /** How they are ordered, and the address of the list in another order; absent: as they come. */
   order?: { now: Order; href(order: Order): string };
+}
+
+interface Props extends HeadProps {
   /** Of all games, not only of those that are in the page. */
   count: number;
   /** The rows, each a {@link GameRow}. */
@@ -21,51 +24,52 @@ interface Props {
 }
 
 /** A table of games under the names of its columns, by which it can be ordered. */
-export function GamesTable({ columns, isOwn = false, order, count, children, ref }: Props) {
-  const t = useTranslations('library.columns');
+export function GamesTable({ count, children, ref, ...head }: Props) {
   return (
     <div className="games-scroll quiet-box p-0">
       <table className="games-table of-rows" aria-rowcount={count + 1}>
-        <thead>
-          <tr aria-rowindex={1}>
-            {isOwn && (
-              <th>
-                <ChooseAll />
-              </th>
-            )}
-            {columns.map((column) => {
-              const way = order?.now.by === column ? order.now.way : null;
-              const next = way === null ? firstWay(column) : way === 'up' ? 'down' : 'up';
-              return (
-                <th
-                  key={column}
-                  className={columnClass(column)}
-                  aria-sort={way === null ? undefined : way === 'up' ? 'ascending' : 'descending'}
-                >
-                  {order && isOrdered(column) ? (
-                    <Link
-                      href={order.href({ by: column, way: next })}
-                      prefetch={false}
-                      scroll={false}
-                    >
-                      {t(column)}
-                      <span aria-hidden="true">
-                        {way === null ? '' : way === 'up' ? ' ↑' : ' ↓'}
-                      </span>
-                    </Link>
-                  ) : (
-                    t(column)
-                  )}
-                </th>
-              );
-            })}
-          </tr>
-        </thead>
+        <Head {...head} />
         <tbody ref={ref}>{children}</tbody>
       </table>
     </div>
   );
 }
+
+/** Not drawn anew while rows come and go. */
+const Head = memo(function Head({ columns, isOwn = false, order }: HeadProps) {
+  const t = useTranslations('library.columns');
+  return (
+    <thead>
+      <tr aria-rowindex={1}>
+        {isOwn && (
+          <th>
+            <ChooseAll />
+          </th>
+        )}
+        {columns.map((column) => {
+          const way = order?.now.by === column ? order.now.way : null;
+          const next = way === null ? firstWay(column) : way === 'up' ? 'down' : 'up';
+          return (
+            <th
+              key={column}
+              className={columnClass(column)}
+              aria-sort={way === null ? undefined : way === 'up' ? 'ascending' : 'descending'}
+            >
+              {order && isOrdered(column) ? (
+                <Link href={order.href({ by: column, way: next })} prefetch={false} scroll={false}>
+                  {t(column)}
+                  <span aria-hidden="true">{way === null ? '' : way === 'up' ? ' ↑' : ' ↓'}</span>
+                </Link>
+              ) : (
+                t(column)
+              )}
+            </th>
+          );
+        })}
+      </tr>
+    </thead>
+  );
+});
 
 interface RowProps {
   columns: readonly ShownColumn[];

@@ -1,6 +1,15 @@
 'use client';
 
-import { memo, useCallback, useEffect, useLayoutEffect, useRef, useState, type Ref } from 'react';
+import {
+  memo,
+  useCallback,
+  useEffect,
+  useLayoutEffect,
+  useMemo,
+  useRef,
+  useState,
+  type Ref,
+} from 'react';
 import { useTranslations } from 'next-intl';
 import { useWindowVirtualizer, type Range } from '@tanstack/react-virtual';
 import { useQueries } from '@tanstack/react-query';
@@ -146,6 +155,10 @@ const Drawn = memo(function Drawn({
       return games ? [[stretch, games] as const] : [];
     }),
   );
+  const ordering = useMemo(
+    () => ({ now: order, href: (next: Order) => libraryHref(filter, next) }),
+    [filter, order],
+  );
   const cell = useCell(true);
   const t = useTranslations('games');
   const choice = useCallback(
@@ -154,13 +167,7 @@ const Drawn = memo(function Drawn({
     [t],
   );
   return (
-    <GamesTable
-      ref={body}
-      columns={columns}
-      isOwn
-      count={count}
-      order={{ now: order, href: (next) => libraryHref(filter, next) }}
-    >
+    <GamesTable ref={body} columns={columns} isOwn count={count} order={ordering}>
       {before > 0 && <tr aria-hidden="true" style={{ height: before }} />}
       {rows.map((index) => (
         <GameRow
