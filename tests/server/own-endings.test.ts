@@ -147,7 +147,8 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('endings of one’s own games'
         findings: { line: ['7g7f', '3c3d', '2g2f'], findings, variations: [] },
       });
     // as when the figures of a sweep are kept
-    await database().update(games).set({ depth: 1 }).where(eq(games.id, game));
+    const figures = { firstFigures: [], secondFigures: [] };
+    await database().update(games).set(figures).where(eq(games.id, game));
     await surveyEndings();
     expect(await listed(game)).toEqual(['9: win draw', '3: loss win']);
   });
