@@ -3,7 +3,16 @@ import { join } from 'node:path';
 import { describe, expect, it, vi } from 'vitest';
 import * as z from 'zod';
 import { contract } from '@/contract/contract';
-import { MOST_JSON, holdsPlainText, readBody, readId, refuse, route, serve } from './guard';
+import {
+  MOST_JSON,
+  holdsPlainText,
+  readBody,
+  readId,
+  refuse,
+  route,
+  serve,
+  WORTH_PACKING,
+} from './guard';
 
 const ADDRESS = 'http://127.0.0.1:3210/api/games';
 const schema = z.object({ nodes: z.number().int() });
@@ -157,6 +166,19 @@ describe('a contract', () => {
   it('sends what is in it, and nothing else', async () => {
     expect(await ask('', '{"nodes":5}')).toEqual([201, { nodes: 5 }]);
     expect(await ask('?copy=1', '{"nodes":5}')).toEqual([201, { nodes: 6 }]);
+  });
+
+  it.each([
+    [WORTH_PACKING - 9, 'no-transform'],
+    [WORTH_PACKING - 8, null],
+  ])('is compressed on its way only where it is long: %i letters', async (letters, said) => {
+    const long = contract('GET', '/api/games', { answer: z.object({ a: z.string() }) });
+    const handler = serve(long, () => Promise.resolve({ a: 'x'.repeat(letters) }));
+    const request = new Request(ADDRESS, { headers: { host: HOST } });
+    const answer = await handler(request, { params: Promise.resolve(undefined) });
+    expect(await answer.json()).toEqual({ a: 'x'.repeat(letters) });
+    expect(answer.headers.get('content-type')).toBe('application/json');
+    expect(answer.headers.get('cache-control')).toBe(said);
   });
 
   it('refuses what does not suit it', async () => {

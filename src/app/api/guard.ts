@@ -220,14 +220,17 @@ const keeping = <Query, Body, Answer, Gate>(
       },
       passed,
     );
-    const init = { status, headers: answerHeaders };
-    if (answered instanceof Written) {
-      answerHeaders.set('Content-Type', 'application/json');
-      return new NextResponse(answered.json, init);
-    }
-    const checked = answer.parse(answered);
-    return checked === undefined ? new NextResponse(null, init) : NextResponse.json(checked, init);
+    const json =
+      answered instanceof Written ? answered.json : JSON.stringify(answer.parse(answered));
+    // there is none where there is nothing to say
+    if (json === undefined) return new NextResponse(null, { status, headers: answerHeaders });
+    answerHeaders.set('Content-Type', 'application/json');
+    if (json.length < WORTH_PACKING) answerHeaders.set('Cache-Control', 'no-transform');
+    return new NextResponse(json, { status, headers: answerHeaders });
   });
+
+/** Characters from which on an answer is compressed: to do so takes a quarter of a megabyte and more time than most answers. */
+export const WORTH_PACKING = 16_384;
 
 /** A route for those who have what its contract says they need: an account, or a right on the game in the address. */
 export function serve<Query, Body, Answer>(
