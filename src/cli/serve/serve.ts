@@ -95,6 +95,9 @@ export async function serve(mode: 'start' | 'dev'): Promise<number> {
   return EXIT.done;
 }
 
+/** How long a connection stays open that nothing comes through: longer than those on the other side, who would ask just as it is closed. */
+const KEPT_OPEN_MS = 75_000;
+
 function superviseWeb(
   mode: 'start' | 'dev',
   config: Settings,
@@ -106,6 +109,7 @@ function superviseWeb(
       ? 'dist/web.mjs'
       : 'node_modules/next/dist/bin/next';
   const args = [join(config.root, program), mode, '-p', String(port), '-H', config.host];
+  if (mode === 'start') args.push('--keepAliveTimeout', String(KEPT_OPEN_MS));
   const env = {
     NEXT_TELEMETRY_DISABLED: '1',
     NODE_ENV: mode === 'dev' ? 'development' : 'production',
