@@ -19,6 +19,8 @@ const config: NextConfig = {
   // ./bektra test checks the types; a user's build need not do so again
   typescript: { ignoreBuildErrors: true },
   headers: async () => [{ source: '/:path*', headers: [...isolation, ...hardening] }],
+  // where the addresses of games begin, their list is looked for
+  redirects: async () => [{ source: '/games', destination: '/', permanent: false }],
   // browsers ask for it by this name where a page does not tell them in time
   rewrites: async () => [{ source: '/favicon.ico', destination: '/icon.svg' }],
   sassOptions: {

@@ -1,5 +1,17 @@
 import { fileURLToPath } from 'node:url';
 import { defineConfig } from 'vitest/config';
+import { BaseSequencer, type TestSpecification } from 'vitest/node';
+
+/** The file that takes longest, by itself at the end if it does not begin first. */
+const LONGEST = 'src/engine/errors.test.ts';
+
+class LongestFirst extends BaseSequencer {
+  override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {
+    const isLongest = ({ moduleId }: TestSpecification): boolean => moduleId.endsWith(LONGEST);
+    const sorted = await super.sort(files);
+    return [...sorted.filter(isLongest), ...sorted.filter((file) => !isLongest(file))];
+  }
+}
 
 export default defineConfig({
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
@@ -8,6 +20,7 @@ export default defineConfig({
     env: { BEKTRA_SECRET: 'sessions of tests are signed with this text' },
     // more than there are cores: much of a test is waiting for programs it has started
     maxWorkers: 3,
+    sequence: { sequencer: LongestFirst },
     testTimeout: 60_000,
     hookTimeout: 60_000,
   },

@@ -82,7 +82,7 @@ async function seedBases(owner: Owner): Promise<void> {
     const base = await makeBase(owner, { name, kind, source: { from: 'files' } });
     if (typeof base === 'string') continue;
     const pieces = createReadStream(join(folder, baseFile(demo)));
-    await queueImport(owner, baseFile(demo), pieces, { base: base.id });
+    await queueImport(owner, baseFile(demo), pieces, { base: base.id, isUnhurried: true });
   }
 }
 

@@ -79,6 +79,8 @@ export interface ImportWishes {
   player?: number | null;
   /** The base that they go into instead of the library. */
   base?: number | null;
+  /** Nobody waits for them. */
+  isUnhurried?: boolean;
 }
 
 /**
@@ -96,6 +98,7 @@ export const queueImport = (
     labels = [],
     player = null,
     base = null,
+    isUnhurried = false,
   }: ImportWishes = {},
 ): Promise<ImportStatus | 'tooLarge' | 'tooMuch' | 'missing'> =>
   uploads.run(async () => {
@@ -125,7 +128,7 @@ export const queueImport = (
             .set({ state: 'queued' })
             .where(eq(imports.id, id))
             .returning(STATUS);
-          await enqueueImport(tx, id, base !== null);
+          await enqueueImport(tx, id, isUnhurried ? 'nobody' : base === null ? 'library' : 'base');
           return queued!;
         });
     } catch (error) {

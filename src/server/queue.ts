@@ -30,15 +30,22 @@ export async function enqueue(
   );
 }
 
-/** Queues an import. People wait for their own games sooner than for those of bases, which come one after the other: a slot stays free. */
-export const enqueueImport = (
+/** Who waits for the games of a file: their owner, whoever fills a base, or nobody, who would rather see their own first. */
+type ImportFor = 'library' | 'base' | 'nobody';
+
+/** Queues an import. Those of bases come one after the other, and so do those that nobody waits for: a slot stays free for each kind. */
+export function enqueueImport(
   db: Database | Transaction,
   id: number,
-  isForBase: boolean,
-): Promise<void> =>
-  isForBase
-    ? enqueue(db, 'import', id, 'imports of bases', PRIORITY.base)
-    : enqueue(db, 'import', id);
+  waitedFor: ImportFor,
+): Promise<void> {
+  if (waitedFor === 'library') return enqueue(db, 'import', id);
+  const [lane, priority] =
+    waitedFor === 'base'
+      ? ['imports of bases', PRIORITY.base]
+      : ['imports that nobody waits for', PRIORITY.sweep];
+  return enqueue(db, 'import', id, lane, priority);
+}
 
 /** Queues the filling of a base, which one worker does at a time. */
 export const enqueueBase = (db: Database | Transaction, id: number): Promise<void> =>

@@ -31,8 +31,8 @@ import { runStudy } from './study-job';
 import { runSweep } from './sweep-job';
 import { takeWatched, type Seen } from './watch-folder';
 
-/** Jobs of each kind at a time, so that no kind waits for another; sweeps and studies share the engines. */
-const SLOTS: Record<JobName, number> = { sweep: 4, import: 2, study: 8, proof: 1, base: 1 };
+/** Jobs of each kind at a time, so that no kind waits for another; sweeps and studies share the engines; imports have a slot for each of who waits for them. */
+const SLOTS: Record<JobName, number> = { sweep: 4, import: 3, study: 8, proof: 1, base: 1 };
 /** How often in a row each may fail before it is given up. */
 const LAST_FAILURE = { sweep: 5, study: 2, proof: 3 };
 

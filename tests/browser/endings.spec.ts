@@ -170,6 +170,16 @@ test('a pawn that was moved too early is told from one that was moved too late',
   await expect(card(page)).toContainText('The same push keeps it a move later: 1. Kd5 Kf6 2. e4.');
 });
 
+test('of two moves that look alike the one that keeps the result is named', async ({ page }) => {
+  await takeIn(page, 'alike.pgn', ending('Alike', '8/8/8/7k/5P2/2K5/8/8 w - - 0 1', '1. Kc4 Kg4'));
+  await card(page)
+    .getByRole('button', { name: /^Ending/ })
+    .click();
+  await expect(card(page)).toContainText(
+    '1. Kc4 lets the win go; Kd4, with the king one square beside, keeps it.',
+  );
+});
+
 test('a sweep flags what changed the exact result, and the course shows where all is certain', async ({
   page,
 }) => {

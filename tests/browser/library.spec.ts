@@ -50,7 +50,9 @@ test('the library is filtered, ordered, laid out and kept as its owner likes it'
   const context = await library(browser, GAMES);
   const page = await context.newPage();
   const errors = watchForErrors(page);
-  await open(page, '/');
+  // where the addresses of games begin is their list
+  await open(page, '/games');
+  await expect(page).toHaveURL('/');
   const rows = rowsOf(page);
   await expect(rows).toHaveCount(3);
   await page.getByRole('button', { name: 'Mirela Tanase' }).click();

@@ -161,5 +161,14 @@ test('moves are typed in Japanese too', async ({ page }) => {
   await expect(page.getByTestId('entered-moves')).toHaveText(
     /1\. P-7f 0:30 2\. P-3d 3\. Bx2b\+ 4\. Sx2b/,
   );
+  // what is close to it is told as it was written; of squares alone, as the reader reads moves
   await expect(page.getByText("55歩 can't be played here. Close to it: ５五角.")).toBeVisible();
+  await field.fill('6i6f');
+  await field.press('Enter');
+  await expect(page.getByText(/6i6f can't be played here\. Close to it: .*G-/)).toBeVisible();
+  await page.getByRole('button', { name: '日本語で読む' }).click();
+  const inJapanese = page.getByRole('textbox', { name: '次の手' });
+  await inJapanese.fill('6i6f');
+  await inJapanese.press('Enter');
+  await expect(page.getByText(/6i6f はこの局面では指せません。近い手：.*金/)).toBeVisible();
 });

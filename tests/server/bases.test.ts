@@ -494,8 +494,12 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('bases', { timeout: 120_000 },
     expect(await gamesOf({ player: 'nobody' })).toBe(0);
   });
 
-  it('waits with its files for those that somebody takes into their library, and leaves them a slot', async () => {
+  it('waits with its files for those that somebody takes into their library, and nobody waits for those of the demo', async () => {
     const base = await made('Filled later', 'chess', { from: 'files' });
+    const unhurried = await queued(owner, 'demo.pgn', [Buffer.from('1. c4 *')], {
+      base,
+      isUnhurried: true,
+    });
     const forBase = await queued(owner, 'base.pgn', [Buffer.from('1. e4 *')], { base });
     const forLibrary = await queued(owner, 'own.pgn', [Buffer.from('1. d4 *')]);
     const { rows } = await database().execute<{ key: string; lane: string | null }>(
@@ -504,6 +508,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('bases', { timeout: 120_000 },
     expect(rows).toEqual([
       { key: `import:${forLibrary.id}`, lane: null },
       { key: `import:${forBase.id}`, lane: 'imports of bases' },
+      { key: `import:${unhurried.id}`, lane: 'imports that nobody waits for' },
     ]);
     await removeBase(owner, base);
   });

@@ -27,6 +27,7 @@ import {
   type Times,
   type Visitor,
 } from './server';
+import { watchStolen } from './stolen';
 
 const FORMATS = { chess: 'pgn', shogi: 'kif' } as const;
 /** With what a game begins in them. */
@@ -97,6 +98,7 @@ async function filled(
   const { id } = baseSchema.parse(await made.json());
   let most = megabytesOf(parts);
   const watch = setInterval(() => (most = Math.max(most, megabytesOf(parts))), 100);
+  const stolen = watchStolen();
   const started = performance.now();
   const paces: number[] = [];
   for (const file of files) {
@@ -113,7 +115,7 @@ async function filled(
   const seconds = (performance.now() - started) / 1000;
   report(
     `${kind}: ${count} games of ${PLIES} plies read, stored and sorted in`,
-    `${(count / seconds).toFixed(0)} games/s; the last file ÷ the first × ${(paces.at(-1)! / paces[0]!).toFixed(2)}; worker ${most} MB at most`,
+    `${(count / seconds).toFixed(0)} games/s; the last file ÷ the first × ${(paces.at(-1)! / paces[0]!).toFixed(2)}; worker ${most} MB at most; ${stolen()}`,
   );
   return id;
 }
@@ -170,6 +172,7 @@ async function questions(
 
   for (let round = 0; round < ROUNDS; round++) {
     const found: Times[] = [];
+    const stolen = watchStolen();
     const until = performance.now() + SECONDS * 1000;
     await Promise.all(
       Array.from({ length: USERS }, async (_, user) => {
@@ -184,7 +187,7 @@ async function questions(
     );
     report(
       `${kind}: ${USERS} users, each stepping twice a second, ${round === 0 ? 'at once' : `after ${round * SECONDS} s`}`,
-      told(found),
+      `${told(found)}; ${stolen()}`,
     );
   }
 }

@@ -19,6 +19,7 @@ import {
   withVisitor,
   type Visitor,
 } from './server';
+import { watchStolen } from './stolen';
 
 const PLIES = 80;
 /** Games of a file that comes in while others look at theirs. */
@@ -180,6 +181,7 @@ async function scrolling({ cookie }: Visitor): Promise<void> {
     await context.addCookies([{ name: name!, value: value!, url: server }]);
     for (const step of SCROLL_STEPS) {
       const rounds: { shown: number; late: number }[] = [];
+      const stolen = watchStolen();
       for (let round = 0; round < SCROLL.rounds; round++) {
         const page = await context.newPage();
         const gaps = await gapsOf(page, server, step);
@@ -191,7 +193,7 @@ async function scrolling({ cookie }: Visitor): Promise<void> {
       const middle = rounds[SCROLL.rounds >> 1]!;
       report(
         `scrolling, ${step} pixels a frame`,
-        `${middle.shown.toFixed(0)} frames/s, 95 % of them within ${middle.late.toFixed(0)} ms; in ${SCROLL.rounds} rounds ${rounds[0]!.shown.toFixed(0)} to ${rounds.at(-1)!.shown.toFixed(0)}`,
+        `${middle.shown.toFixed(0)} frames/s, 95 % of them within ${middle.late.toFixed(0)} ms; in ${SCROLL.rounds} rounds ${rounds[0]!.shown.toFixed(0)} to ${rounds.at(-1)!.shown.toFixed(0)}; ${stolen()}`,
       );
     }
   } finally {
@@ -234,6 +236,7 @@ async function crowd(owner: Visitor, lines: readonly string[]): Promise<void> {
   );
   const times: number[] = [];
   let errors = 0;
+  const stolen = watchStolen();
   const until = performance.now() + SECONDS * 1000;
   const importing = importPaces(owner, fileOf(lines, 10_000_000, BESIDE));
   await Promise.all(
@@ -259,6 +262,6 @@ async function crowd(owner: Visitor, lines: readonly string[]): Promise<void> {
   const pace = await importing;
   report(
     `${USERS} users, a view a second each, beside an import`,
-    `p95 ${quantile(times, 0.95).toFixed(0)} ms of ${times.length}, ${errors} errors; import ${(1000 / pace.whole).toFixed(0)} games/s`,
+    `p95 ${quantile(times, 0.95).toFixed(0)} ms of ${times.length}, ${errors} errors; import ${(1000 / pace.whole).toFixed(0)} games/s; ${stolen()}`,
   );
 }

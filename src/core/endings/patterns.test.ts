@@ -1,17 +1,23 @@
 import { describe, expect, it } from 'vitest';
+import type { ChessPosition } from '../chess/position';
 import { chess } from '../chess/ruleset';
-import { missedPatterns, type Pattern } from './patterns';
+import type { Move } from '../game/move';
+import { missedPatterns, twinOf } from './patterns';
 
 /** @param moves those that keep the result, then the one that was played, all in SAN */
-const missed = (fen: string, keeping: string, played: string): Pattern[] => {
-  const position = chess.start(fen);
-  const read = (text: string) => {
-    const move = chess.moves(position).find((one) => chess.text(position, one) === text);
-    if (!move) throw new Error(`${text} in ${fen}`);
-    return move;
+const asking =
+  <Answer>(about: (position: ChessPosition, played: Move, keeping: readonly Move[]) => Answer) =>
+  (fen: string, keeping: string, played: string): Answer => {
+    const position = chess.start(fen);
+    const read = (text: string) => {
+      const move = chess.moves(position).find((one) => chess.text(position, one) === text);
+      if (!move) throw new Error(`${text} in ${fen}`);
+      return move;
+    };
+    return about(position, read(played), keeping.split(' ').filter(Boolean).map(read));
   };
-  return missedPatterns(position, read(played), keeping.split(' ').filter(Boolean).map(read));
-};
+const missed = asking(missedPatterns);
+const twin = asking(twinOf);
 
 describe('what was missed where a result was let go', () => {
   it('is the opposition, direct and distant', () => {
@@ -101,5 +107,29 @@ describe('what was missed where a result was let go', () => {
   it('has no name where nothing keeps the result, or the moves that do have nothing in common', () => {
     expect(missed('8/4k3/8/8/8/8/4K3/8 w - - 0 1', '', 'Kd3')).toEqual([]);
     expect(missed('8/4k3/8/8/8/8/4K3/8 w - - 0 1', 'Ke3 Kf3', 'Kd3')).toEqual([]);
+  });
+});
+
+describe('a move that looks like the one that keeps the result', () => {
+  const KING = '8/8/8/8/2k5/8/8/K7 w - - 0 1';
+  const ROOK = '8/8/8/7k/8/8/8/K2R4 w - - 0 1';
+  const ROOKS = '8/8/8/6k1/8/8/2K5/R6R w - - 0 1';
+
+  it('is the king’s or a rook’s to the square beside, or the other rook’s', () => {
+    expect(twin(KING, 'Ka2', 'Kb2')).toBe('kingBeside');
+    expect(twin(ROOK, 'Rd6', 'Rd7')).toBe('rookBeside');
+    expect(twin(ROOKS, 'Rae1', 'Rhe1')).toBe('otherRook');
+  });
+
+  it('is not one that goes farther away, of another piece, or of another kind', () => {
+    expect(twin(ROOK, 'Rd4', 'Rd7')).toBeNull();
+    expect(twin(ROOK, 'Rd6', 'Kb2')).toBeNull();
+    expect(twin(ROOKS, 'Rab1', 'Rhf1')).toBeNull();
+    expect(twin('8/8/8/7k/8/8/8/N1K3N1 w - - 0 1', 'Nc2', 'Nb3')).toBeNull();
+  });
+
+  it('is none where two keep it, or nothing does', () => {
+    expect(twin(KING, 'Ka2 Kb1', 'Kb2')).toBeNull();
+    expect(twin(KING, '', 'Kb2')).toBeNull();
   });
 });

@@ -1,7 +1,7 @@
 import { BISHOP, KING, PAWN, QUEEN, ROOK, sideOf, typeOf } from '../chess/pieces';
 import type { ChessPosition } from '../chess/position';
 import { chess } from '../chess/ruleset';
-import { fromOf, type Move } from '../game/move';
+import { fromOf, toOf, type Move } from '../game/move';
 import { otherSide, type Side } from '../game/ruleset';
 
 /** What a position has, or lacks, for the side that has just moved. Terms of the trade; each is defined where it is worked out. */
@@ -43,6 +43,24 @@ export function missedPatterns(
   const isOnePawn = keeping.every((move) => isPush(move) && fromOf(move) === fromOf(first!));
   if (isOnePawn && !isPush(played)) missed.push('push');
   return missed;
+}
+
+/** How a move looks like the one that keeps a result: the king or a rook one square beside, or the other rook to the same square. */
+export type Twin = 'kingBeside' | 'rookBeside' | 'otherRook';
+
+/** How a move that let a result go looks like the only one that keeps it; null where it does not. */
+export function twinOf(
+  { board }: ChessPosition,
+  played: Move,
+  keeping: readonly Move[],
+): Twin | null {
+  const [only, ...more] = keeping;
+  if (only === undefined || more.length > 0) return null;
+  const type = typeOf(board[fromOf(only)]!);
+  if (typeOf(board[fromOf(played)]!) !== type || (type !== KING && type !== ROOK)) return null;
+  if (fromOf(played) !== fromOf(only)) return toOf(played) === toOf(only) ? 'otherRook' : null;
+  if (distance(toOf(played), toOf(only)) !== 1) return null;
+  return type === KING ? 'kingBeside' : 'rookBeside';
 }
 
 const fileOf = (square: number): number => square & 7;

@@ -71,10 +71,7 @@ function BaseRow({ base, onChange }: { base: Base; onChange(): void }) {
         {indexed < games && (
           <>
             <ThinProgress share={(100 * indexed) / games} label={t('progress', { name })} />
-            <span className="soft small">
-              {' '}
-              {t('ready', { games: indexed.toLocaleString('en') })}
-            </span>
+            <span className="soft small"> {t('ready', { games: indexed })}</span>
           </>
         )}
       </td>

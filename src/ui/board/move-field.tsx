@@ -8,6 +8,8 @@ import type { Move } from '@/core/game/move';
 import type { Ruleset, Position } from '@/core/game/ruleset';
 import { readClock } from '@/core/notation/comment-commands';
 import { readMoveText } from '@/core/game/read-moves';
+import { moveText } from '../move-text';
+import { useShogiNotation } from '../preferences';
 import { useExampleLine } from '../use-example-line';
 
 /** A move typed in, with the time spent behind it if the sheet has it: `Nf3`, `Nf3 2:15`. */
@@ -36,8 +38,18 @@ export function MoveField({
 }) {
   const t = useTranslations('moveField');
   const [move] = useExampleLine(ruleset);
+  const notation = useShogiNotation();
   const [text, setText] = useState('');
   const [problem, setProblem] = useState<string | null>(null);
+  /** A text in squares alone tells nothing of how its writer writes moves. */
+  const isCode = (written: string): boolean => ruleset.parseCode(written) !== null;
+  /** A move that is suggested, as its reader likes to see moves. */
+  const asShown = (suggested: string): string => {
+    const reading = readMoveText(ruleset, position, suggested, previous);
+    return 'move' in reading
+      ? moveText(ruleset, position, reading.move, previous, notation)
+      : suggested;
+  };
   const enter = (): void => {
     const match = /^(.*?)(?:\s+(\d+:\d{2}(?::\d{2})?))?$/.exec(text.trim())!;
     if (match[1] === '') return;
@@ -47,7 +59,7 @@ export function MoveField({
         t(`problem.${reading.problem}`, {
           move: match[1]!,
           near: reading.nearby.length > 0 ? 'yes' : 'no',
-          nearby: reading.nearby.join(', '),
+          nearby: (isCode(match[1]!) ? reading.nearby.map(asShown) : reading.nearby).join(', '),
         }),
       );
     setProblem(null);

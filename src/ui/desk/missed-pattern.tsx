@@ -6,7 +6,7 @@ import { useQueries } from '@tanstack/react-query';
 import { isCertain, type EndingAnswer } from '@/contract/endings';
 import { chess } from '@/core/chess/ruleset';
 import { isBetter } from '@/core/endings/exact';
-import { missedPatterns, type Pattern } from '@/core/endings/patterns';
+import { missedPatterns, twinOf, type Pattern, type Twin } from '@/core/endings/patterns';
 import type { Move } from '@/core/game/move';
 import type { Side } from '@/core/game/ruleset';
 import { EXACT_DEPTH } from '@/core/review/evaluation';
@@ -27,7 +27,12 @@ interface LetGo {
   /** Moves that keep it, in UCI. */
   keeping: readonly string[];
   patterns: readonly Pattern[];
+  /** How it looks like the only one of them, where no pattern tells them apart. */
+  twin: Twin | null;
 }
+
+/** What was missed, by all names that it has. */
+const namesOf = ({ patterns, twin }: LetGo): string[] => [...patterns, ...(twin ? [twin] : [])];
 
 /** Of a move that lets a result go: what those that keep it have in common; null where it keeps it. @param text FEN */
 function letGoBy({ worth, moves }: EndingAnswer, text: string, move: Move): LetGo | null {
@@ -37,10 +42,13 @@ function letGoBy({ worth, moves }: EndingAnswer, text: string, move: Move): LetG
     .filter((one) => isCertain(one) && one.least === worth.least)
     .map((one) => one.move);
   const parsed = keeping.map((code) => chess.parseCode(code)!);
+  const position = chess.start(text);
+  const patterns = missedPatterns(position, move, parsed);
   return {
     result: worth.least === 'win' ? 'win' : 'draw',
     keeping,
-    patterns: missedPatterns(chess.start(text), move, parsed),
+    patterns,
+    twin: patterns.length > 0 ? null : twinOf(position, move, parsed),
   };
 }
 
@@ -53,19 +61,26 @@ export function MissedPattern({ answer }: { answer: EndingAnswer }) {
   const view = useDesk((state) => state.view);
   const next = way.length === 0 && view.isMainLine(node) ? view.line[view.plyOf(node)] : undefined;
   const letGo = next && letGoBy(answer, view.ruleset.write(position), next.move);
-  if (!next || !letGo || letGo.patterns.length === 0) return null;
-  const { result, keeping, patterns } = letGo;
-  const text = moveText(view.ruleset, position, next.move, null, notation);
+  if (!next || !letGo || namesOf(letGo).length === 0) return null;
+  const { result, keeping, patterns, twin } = letGo;
+  const textOf = (move: Move): string => moveText(view.ruleset, position, move, null, notation);
+  const move = `${numberText(view.ruleset, position)} ${textOf(next.move)}`;
   return (
     <p className="m-0">
-      {t('sentence', {
-        move: `${numberText(view.ruleset, position)} ${text}`,
-        result: t(result),
-        count: keeping.length,
-        patterns: format.list(patterns.map((pattern) => t(`patterns.${pattern}`))),
-      })}{' '}
+      {twin
+        ? t(`twins.${twin}`, {
+            move,
+            result: t(result),
+            keeps: textOf(chess.parseCode(keeping[0]!)!),
+          })
+        : t('sentence', {
+            move,
+            result: t(result),
+            count: keeping.length,
+            patterns: format.list(patterns.map((pattern) => t(`patterns.${pattern}`))),
+          })}{' '}
       <PushTiming answer={answer} move={next.move} keeping={keeping} result={result} />{' '}
-      <MissedToo patterns={patterns} by={view.ruleset.side(position)} />
+      <MissedToo names={namesOf(letGo)} by={view.ruleset.side(position)} />
     </p>
   );
 }
@@ -74,7 +89,7 @@ export function MissedPattern({ answer }: { answer: EndingAnswer }) {
 const MOST_ERRORS = 12;
 
 /** Whether the other side let a result go in the same game by missing the same, as far as a sweep has found out. */
-function MissedToo({ patterns, by }: { patterns: readonly Pattern[]; by: Side }) {
+function MissedToo({ names, by }: { names: readonly string[]; by: Side }) {
   const t = useTranslations('ending.missed');
   const view = useDesk((state) => state.view);
   const sideName = useSideName(view.ruleset);
@@ -101,7 +116,7 @@ function MissedToo({ patterns, by }: { patterns: readonly Pattern[]; by: Side })
   const alike = errors.flatMap(({ ply, move, position }, index) => {
     const data = answers[index]?.data;
     const letGo = data && letGoBy(data, position, move);
-    return letGo?.patterns.some((pattern) => patterns.includes(pattern)) ? [ply] : [];
+    return letGo && namesOf(letGo).some((name) => names.includes(name)) ? [ply] : [];
   });
   if (alike.length === 0) return null;
   return (
