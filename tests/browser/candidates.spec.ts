@@ -56,6 +56,26 @@ test('candidates are pinned, guessed and weighed at equal depth, and one goes in
   expect(errors).toEqual([]);
 });
 
+test('a move that is typed as soon as the board has stepped is pinned there', async ({ page }) => {
+  await takeIn(page, 'at-once.pgn', CHESS);
+  await page.keyboard.press('Home');
+  await pin(page, 'd4');
+  await expect(card(page).locator('.pinned')).toHaveText([/d4/]);
+  await page.evaluate(() => {
+    // before anything that the page puts off has had its turn
+    const field = document.querySelector<HTMLInputElement>('.candidates-card .move-field input')!;
+    document.body.dispatchEvent(
+      new KeyboardEvent('keydown', { key: 'ArrowRight', code: 'ArrowRight', bubbles: true }),
+    );
+    const { set } = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')!;
+    set!.call(field, 'e5');
+    field.dispatchEvent(new Event('input', { bubbles: true }));
+    field.form!.requestSubmit();
+  });
+  await expect(card(page).locator('.pinned')).toHaveText([/e5/]);
+  await expect(card(page).getByRole('alert')).toHaveCount(0);
+});
+
 test('what was calculated during the game is gone over up to where it fails', async ({ page }) => {
   const errors = watchForErrors(page);
   await takeIn(page, 'calculation.pgn', CHESS);

@@ -109,14 +109,7 @@ export function CandidatesCard() {
         ))}
         {candidates.length < MOST_PINNED && (
           <>
-            <MoveField
-              ruleset={ruleset}
-              position={place.position}
-              previous={place.move}
-              label={t('pinField')}
-              onMove={(move: Move) => store.getState().pin(place.name, ruleset.code(move))}
-              compact
-            />
+            <PinField />
             <Button
               variant="plain"
               aria-pressed={pinning}
@@ -170,6 +163,24 @@ export function CandidatesCard() {
       )}
       {found.length > 1 && <Comparison found={found} place={place} textOf={textOf} />}
     </DeskCard>
+  );
+}
+
+/** Pins to what is on the board, which the card follows a moment later: who steps and types at once means the board. */
+function PinField() {
+  const t = useTranslations('candidates');
+  const store = useDeskStore();
+  const ruleset = useDesk(({ view }) => view.ruleset);
+  const { name, position, move: previous } = useDesk((state) => state.place());
+  return (
+    <MoveField
+      ruleset={ruleset}
+      position={position}
+      previous={previous}
+      label={t('pinField')}
+      onMove={(move: Move) => store.getState().pin(name, ruleset.code(move))}
+      compact
+    />
   );
 }
 
