@@ -85,7 +85,7 @@ async function build(owner: Owner, name: string, files: readonly string[]): Prom
     }
   }
   await store();
-  if (found) await indexBase(found.id, () => Promise.resolve());
+  if (found) await indexBase(found.id, () => Promise.resolve(true));
   print(`${name}: ${kept} games new, ${read - kept - left} there already, ${left} left out`);
   return left === 0 ? EXIT.done : EXIT.problems;
 }

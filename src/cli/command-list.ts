@@ -52,7 +52,7 @@ export const COMMANDS: Readonly<Record<string, Command>> = {
   },
   bench: {
     usage: [
-      'bench [NAME ...]          measure: core, pgn, base, library, page, desk, sweep, queue, endings, five-pieces, proofs, mates, verdicts, engine, quiet, chance, levels, faults, decided, crashes, mutants',
+      'bench [NAME ...]          measure: core, pgn, base, library, page, desk, sweep, queue, endings, ending-card, five-pieces, proofs, mates, verdicts, engine, quiet, chance, levels, faults, decided, crashes, mutants',
     ],
     run: async (words) => (await import('./bench/bench')).bench(words),
   },

@@ -33,12 +33,16 @@ export function unpackFirsts(bytes: Uint8Array): BigInt64Array {
 /**
  * Makes the games of a base that have no segment yet ready to be asked for, a segment at a time, each in one transaction; then segments
  * are joined, in others. What was begun and not finished is made again.
+ * @param goesOn asked whenever a segment can be asked
+ * @returns whether nothing is left to make ready
  */
-export async function indexBase(id: number, onProgress: () => Promise<void>): Promise<void> {
+export async function indexBase(id: number, goesOn: () => Promise<boolean>): Promise<boolean> {
   while (await indexNext(id)) {
-    await onProgress();
+    const isOver = !(await goesOn());
     while (await joinLast(id));
+    if (isOver) return false;
   }
+  return true;
 }
 
 /** Makes the next segment; false once there is none to make. */

@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm';
-import type { Database, Transaction } from './database';
+import { database, type Database, type Transaction } from './database';
 
 /** A batch is no job: its sweeps are. */
 export const JOB_NAMES = ['import', 'sweep', 'study', 'proof', 'base'] as const;
@@ -11,19 +11,20 @@ const MOST_ATTEMPTS = 50;
 /** Sweeps of many games wait for those of one; of several batches of one owner, those of the second wait for those of the first. */
 const BATCH_PRIORITY = 20;
 
-/** Lower numbers run first: people wait for an import, and sooner for one position than for a game. */
-const PRIORITY: Record<JobName, number> = { import: 0, base: 2, study: 5, proof: 6, sweep: 10 };
+/** From that place on, batches take turns, and so do files. */
+const MOST_PLACES = 1000;
 
 /**
  * Queues a job; it appears to workers when the transaction commits.
  * @param lane jobs in the same lane run one after the other, whatever worker takes them; null: whenever one is free
+ * @param priority among jobs of its kind; lower numbers run first
  */
 export async function enqueue(
   db: Database | Transaction,
   name: JobName,
   id: number,
   lane: string | null = null,
-  priority = PRIORITY[name],
+  priority = 0,
 ): Promise<void> {
   await db.execute(
     sql`select graphile_worker.add_job(${name}, ${JSON.stringify({ id })}::json, job_key := ${`${name}:${id}`}, queue_name := ${lane}, max_attempts := ${MOST_ATTEMPTS}, priority := ${priority})`,
@@ -33,23 +34,50 @@ export async function enqueue(
 /** Who waits for the games of a file: their owner, whoever fills a base, or nobody, who would rather see their own first. */
 type ImportFor = 'library' | 'base' | 'nobody';
 
-/** Queues an import. Those of bases come one after the other, and so do those that nobody waits for: a slot stays free for each kind. */
-export function enqueueImport(
+/** Imports of bases come one after the other, and so do those that nobody waits for: a slot stays free for each kind. */
+const IMPORT_LANE: Record<ImportFor, string | null> = {
+  library: null,
+  base: 'imports of bases',
+  nobody: 'imports that nobody waits for',
+};
+const IMPORT_PRIORITY: Record<ImportFor, number> = {
+  library: 0,
+  base: MOST_PLACES,
+  nobody: 2 * MOST_PLACES,
+};
+
+/** Queues an import. Who has files waiting lets the first one of somebody else go before them. */
+export async function enqueueImport(
   db: Database | Transaction,
   id: number,
   waitedFor: ImportFor,
 ): Promise<void> {
-  if (waitedFor === 'library') return enqueue(db, 'import', id);
-  const [lane, priority] =
-    waitedFor === 'base'
-      ? ['imports of bases', PRIORITY.base]
-      : ['imports that nobody waits for', PRIORITY.sweep];
-  return enqueue(db, 'import', id, lane, priority);
+  const priority = IMPORT_PRIORITY[waitedFor] + (await ownWaiting(db, id));
+  await enqueue(db, 'import', id, IMPORT_LANE[waitedFor], priority);
+}
+
+/** How many other files of the one whose import it is wait, so far as is counted. */
+async function ownWaiting(db: Database | Transaction, id: number): Promise<number> {
+  const { rows } = await db.execute<{ waiting: string }>(
+    sql`select count(*) as waiting from (
+      select from imports other join imports own using (owner_id)
+      where own.id = ${id} and other.id <> own.id and other.state = 'queued' limit ${MOST_PLACES - 1}
+    ) files`,
+  );
+  return Number(rows[0]!.waiting);
 }
 
 /** Queues the filling of a base, which one worker does at a time. */
 export const enqueueBase = (db: Database | Transaction, id: number): Promise<void> =>
   enqueue(db, 'base', id, `base ${id}`);
+
+/** Whether jobs of a kind, besides one, wait for a slot. */
+export async function othersWait(name: JobName, id: number): Promise<boolean> {
+  const { rows } = await database().execute(
+    sql`select from graphile_worker.jobs where task_identifier = ${name} and key <> ${`${name}:${id}`} and locked_at is null and run_at <= now() limit 1`,
+  );
+  return rows.length > 0;
+}
 
 /** Takes a queued job back; one that runs is not touched. */
 export async function dequeue(
@@ -59,9 +87,6 @@ export async function dequeue(
 ): Promise<void> {
   await db.execute(sql`select graphile_worker.remove_job(${`${name}:${id}`})`);
 }
-
-/** From that place on, batches take turns. */
-const MOST_PLACES = 1000;
 
 /** Sweeps of a batch that stand in the queue at a time: more than all workers together begin at once. */
 const WINDOW = 64;

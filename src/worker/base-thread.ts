@@ -3,13 +3,23 @@ import * as z from 'zod';
 import { followLibrary } from '@/server/base-games';
 import { indexBase } from '@/server/base-index';
 import { closeDatabase } from '@/server/database';
+import { othersWait } from '@/server/queue';
+import type { Told } from './base-job';
+
+/** So long a base keeps others from being filled. */
+const TURN_MS = 10_000;
 
 const { base } = z.object({ base: z.number() }).parse(workerData);
-const port = parentPort!;
+const tell = (told: Told): void => parentPort!.postMessage(told);
+const over = performance.now() + TURN_MS;
 
 try {
   await followLibrary(base);
-  await indexBase(base, () => Promise.resolve(port.postMessage('progress')));
+  const isDone = await indexBase(base, async () => {
+    tell('progress');
+    return performance.now() < over || !(await othersWait('base', base));
+  });
+  if (!isDone) tell('turn over');
 } finally {
   await closeDatabase();
 }

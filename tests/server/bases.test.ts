@@ -34,6 +34,7 @@ import type { Owner } from '@/server/owner';
 import { prepareBaseGame } from '@/server/prepared-base-game';
 import { changePlayer, listPlayers } from '@/server/players';
 import { prepareGame } from '@/server/prepared-game';
+import { enqueueBase, othersWait } from '@/server/queue';
 import { baseBlocks, baseGames, basePlayers, bases, baseSegments, games } from '@/server/schema';
 import { mainLineOf } from '../support/lines';
 import { newAccount } from '../support/accounts';
@@ -136,7 +137,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('bases', { timeout: 120_000 },
   let owner: Owner;
   const fill = async (id: number): Promise<void> => {
     await followLibrary(id);
-    await indexBase(id, () => Promise.resolve());
+    await indexBase(id, () => Promise.resolve(true));
   };
   const made = async (name: string, kind: GameKind, source: BaseSource): Promise<number> => {
     const base = await makeBase(owner, { name, kind, source });
@@ -182,7 +183,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('bases', { timeout: 120_000 },
         [101, 120],
       ] as const) {
         await takeIn(id, records.slice(from, to));
-        await indexBase(id, () => Promise.resolve());
+        await indexBase(id, () => Promise.resolve(true));
       }
     });
 
@@ -346,7 +347,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('bases', { timeout: 120_000 },
         result,
       });
       await takeIn(id, [won(asIs, '1-0'), won(turned, '0-1')]);
-      await indexBase(id, () => Promise.resolve());
+      await indexBase(id, () => Promise.resolve(true));
       const here = asIs
         .slice(0, -1)
         .reduce(
@@ -388,10 +389,10 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('bases', { timeout: 120_000 },
     const id = await made('joined meanwhile', 'chess', { from: 'files' });
     const records = generated('chess', 40);
     await takeIn(id, records.slice(0, 20));
-    await indexBase(id, () => Promise.resolve());
+    await indexBase(id, () => Promise.resolve(true));
     const before = await loadBase(id, 1, 20);
     await takeIn(id, records.slice(20));
-    await indexBase(id, () => Promise.resolve());
+    await indexBase(id, () => Promise.resolve(true));
     const segments = await database()
       .select()
       .from(baseSegments)
@@ -434,7 +435,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('bases', { timeout: 120_000 },
       id,
       Array.from({ length: 1200 }, (_, index) => one(`P${index}`, index < 700 ? '1-0' : '0-1')),
     );
-    await indexBase(id, () => Promise.resolve());
+    await indexBase(id, () => Promise.resolve(true));
     for (let time = 0; time < 2; time++) {
       expect(await told()).toEqual(expected(700, 500));
       expect(await told({ result: '0-1' })).toEqual(expected(0, 500));
@@ -449,7 +450,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('bases', { timeout: 120_000 },
       .where(eq(bases.id, id));
     expect(await told()).toEqual(expected(699, 500));
     await takeIn(id, [one('Late', '0-1'), one('Later', '1-0')]);
-    await indexBase(id, () => Promise.resolve());
+    await indexBase(id, () => Promise.resolve(true));
     expect(await told()).toEqual(expected(700, 501));
     expect(await told({ result: '0-1' })).toEqual(expected(0, 501));
     await removeBase(owner, id);
@@ -511,6 +512,54 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('bases', { timeout: 120_000 },
       { key: `import:${unhurried.id}`, lane: 'imports that nobody waits for' },
     ]);
     await removeBase(owner, base);
+  });
+
+  it('whose files come in goes by turns: the first of one goes before the second of another', async () => {
+    const [one, other] = await Promise.all([newAccount('One'), newAccount('Other')]);
+    const named = new Map<string, string>();
+    for (const [name, who] of [
+      ['first of one', one],
+      ['second of one', one],
+      ['third of one', one],
+      ['first of other', other],
+      ['second of other', other],
+    ] as const)
+      named.set(`import:${(await queued(who, name, [Buffer.from('1. d4 *')])).id}`, name);
+    const { rows } = await database().execute<{ key: string }>(
+      sql`select key from graphile_worker.jobs where key like 'import:%' order by priority, id`,
+    );
+    expect(rows.flatMap(({ key }) => named.get(key) ?? [])).toEqual([
+      'first of one',
+      'first of other',
+      'second of one',
+      'second of other',
+      'third of one',
+    ]);
+  });
+
+  it('gives its turn up where it is told so, and goes on behind it', async () => {
+    const base = await made('In turns', 'chess', { from: 'files' });
+    await takeIn(base, generated('chess', 3));
+    expect(await indexBase(base, () => Promise.resolve(false))).toBe(false);
+    expect(await indexBase(base, () => Promise.reject(new Error('nothing is left')))).toBe(true);
+    await removeBase(owner, base);
+  });
+
+  it('gives its turn up for others alone', async () => {
+    const [one, other] = [
+      await made('One', 'chess', { from: 'files' }),
+      await made('Other', 'chess', { from: 'files' }),
+    ];
+    await database().execute(sql`delete from graphile_worker._private_jobs`);
+    await enqueueBase(database(), one);
+    expect(await othersWait('base', one)).toBe(false);
+    expect(await othersWait('base', other)).toBe(true);
+    expect(await othersWait('sweep', other)).toBe(false);
+    await database().execute(
+      sql`update graphile_worker._private_jobs set locked_at = now(), locked_by = 'a worker' where key = ${`base:${one}`}`,
+    );
+    expect(await othersWait('base', other)).toBe(false);
+    for (const base of [one, other]) await removeBase(owner, base);
   });
 
   it('follows the library: what comes, changes, moves or is deleted', async () => {

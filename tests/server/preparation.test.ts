@@ -192,7 +192,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('preparation', { timeout: 60_0
       const base = await makeBase(owner, { name: 'Mine', kind, source: { from: 'library' } });
       if (typeof base === 'string') throw new Error(base);
       await followLibrary(base.id);
-      await indexBase(base.id, () => Promise.resolve());
+      await indexBase(base.id, () => Promise.resolve(true));
       const [made] = await ownBases(owner);
       // the sheet itself is no game of the library
       expect(made).toMatchObject({ games: 13, indexed: 13 });

@@ -20,9 +20,9 @@ import {
   asking,
   importPaces,
   megabytesOf,
-  quantile,
   timed,
   times,
+  toldTimes,
   withVisitor,
   type Times,
   type Visitor,
@@ -158,11 +158,11 @@ async function questions(
   ) => {
     const found: Times[] = [];
     for (const position of positions) found.push(await times(() => ask(pathOf(position, filter))));
-    report(`${kind}: ${what}`, told(found));
+    report(`${kind}: ${what}`, toldTimes(found));
   };
   const bare: Times[] = [];
   for (let count = 0; count < ASKED; count++) bare.push(await times(() => ask('/api/health')));
-  report(`${kind}: beside them, that the server answers at all`, told(bare));
+  report(`${kind}: beside them, that the server answers at all`, toldTimes(bare));
   const known = pick(0, KNOWN);
   await tell('positions of the first 12 moves, asked for the first time', known);
   await tell('the same once more', known);
@@ -187,19 +187,9 @@ async function questions(
     );
     report(
       `${kind}: ${USERS} users, each stepping twice a second, ${round === 0 ? 'at once' : `after ${round * SECONDS} s`}`,
-      `${told(found)}; ${stolen()}`,
+      `${toldTimes(found)}; ${stolen()}`,
     );
   }
-}
-
-/** Quantiles of what answers took, as who asks sees it and at the server. */
-function told(found: readonly Times[]): string {
-  const of = (part: keyof Times): string => {
-    const values = found.map((one) => one[part]);
-    const at = (share: number): string => quantile(values, share).toFixed(1);
-    return `p50 ${at(0.5)} ms, p95 ${at(0.95)} ms`;
-  };
-  return `${of('whole')}; inside ${of('inside')}; ${found.length} asked`;
 }
 
 /** The positions of some games of a file. */

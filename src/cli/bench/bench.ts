@@ -8,6 +8,7 @@ const BENCHES: Record<string, Bench> = {
   pgn: async () => (await import('./pgn')).benchPgn(),
   sweep: async () => (await import('./sweep')).benchSweep(),
   endings: async () => (await import('./endings')).benchEndings(),
+  'ending-card': async () => (await import('./ending-card')).benchEndingCard(),
   'five-pieces': async () => (await import('./five-pieces')).benchFivePieces(),
   proofs: async (_, count) => (await import('./proofs')).benchProofs(count),
   mates: async () => (await import('./mates')).benchMates(),
@@ -31,7 +32,7 @@ const BENCHES: Record<string, Bench> = {
 };
 
 /**
- * Runs the benches named, or all but the long ones (`base`, `endings`, `five-pieces`, `proofs`, `mates`, `engine`, `quiet`, `chance`, `levels`, `faults`, `decided`, `crashes`, `mutants`, `verdicts`, `verdicts-deep`) and those beside a running server (`library`, `page`, `desk`).
+ * Runs the benches named, or all but the long ones (`endings`, `five-pieces`, `proofs`, `mates`, `engine`, `quiet`, `chance`, `levels`, `faults`, `decided`, `crashes`, `mutants`, `verdicts`, `verdicts-deep`) and those beside a running server (`library`, `base`, `page`, `desk`, `ending-card`).
  * Paths among the names are native programs for `engine` to compare with, or a folder of references for `verdicts`; a number is how many games
  * `chance`, `levels` and `decided` play, `verdicts` goes over, `proofs` proves of each kind, or `library` and `base` take in.
  */

@@ -1,14 +1,11 @@
 import { mkdtemp, rm } from 'node:fs/promises';
 import { availableParallelism, tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { ChessPosition } from '@/core/chess/position';
-import { chess } from '@/core/chess/ruleset';
-import { PositionError } from '@/core/game/ruleset';
 import { movesOf, valueOf } from '@/core/endings/exact';
-import { randomSource } from '@/engine/draw';
 import { buildEndings } from '@/engine/hosts/ending-build';
 import { EndingFiles } from '@/engine/hosts/ending-files';
 import { ENDING_SOLVER } from '../engine-files';
+import { drawnEndings } from './ending-positions';
 import { report } from './figures';
 import { quantile } from './server';
 
@@ -36,7 +33,7 @@ export async function benchEndings(): Promise<void> {
       `${seconds.toFixed(1)} s, ${(positions / seconds / 1e6).toFixed(1)} M positions/s, ${(memory / 1e6).toFixed(0)} MB of memory, ${(bytes / 1e6).toFixed(1)} MB on disk`,
     );
     const tables = new EndingFiles(folder);
-    const asked = drawnPositions();
+    const asked = drawnEndings(ASKED);
     const looks = asked.map((position) => {
       const ask = (): unknown => valueOf(position, tables.look);
       const first = timed(ask);
@@ -80,26 +77,4 @@ function timed(work: () => unknown): number {
   const started = performance.now();
   work();
   return performance.now() - started;
-}
-
-/** Any positions of four pieces and fewer. */
-function drawnPositions(): ChessPosition[] {
-  const random = randomSource(4);
-  const found: ChessPosition[] = [];
-  while (found.length < ASKED) {
-    const board = Array.from({ length: 64 }, () => '1');
-    const letters = [
-      'K',
-      'k',
-      ...Array.from({ length: 2 }, () => 'QRBNPqrbnp'[Math.floor(10 * random())]!),
-    ];
-    for (const letter of letters) board[Math.floor(64 * random())] = letter;
-    const rows = Array.from({ length: 8 }, (_, row) => board.slice(8 * row, 8 * row + 8).join(''));
-    try {
-      found.push(chess.start(`${rows.join('/')} ${random() < 0.5 ? 'w' : 'b'} - - 0 1`));
-    } catch (error) {
-      if (!(error instanceof PositionError)) throw error;
-    }
-  }
-  return found;
 }

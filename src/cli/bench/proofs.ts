@@ -1,7 +1,5 @@
-import { cpSync } from 'node:fs';
-import { mkdtemp, rm } from 'node:fs/promises';
-import { availableParallelism, tmpdir, totalmem } from 'node:os';
-import { basename, join } from 'node:path';
+import { rm } from 'node:fs/promises';
+import { availableParallelism, totalmem } from 'node:os';
 import type { ChessPosition } from '@/core/chess/position';
 import { chess } from '@/core/chess/ruleset';
 import { worthOf, worthOfMoves } from '@/core/endings/exact';
@@ -10,9 +8,9 @@ import { randomSource } from '@/engine/draw';
 import { EndingFiles } from '@/engine/hosts/ending-files';
 import { planProof } from '@/engine/hosts/ending-plan';
 import { proveAs } from '@/engine/hosts/ending-proof';
-import { endingsFolder } from '@/server/endings';
 import { ENDING_SOLVER } from '../engine-files';
 import { report } from './figures';
+import { proofFolder } from './proof-folder';
 import { quantile } from './server';
 
 const COUNT = 20;
@@ -32,12 +30,8 @@ export async function benchProofs(count = COUNT): Promise<void> {
     let sure = 0;
     for (let at = 0; at < count; at++) {
       const position = drawn(random, pawns, at % 2 === 0);
-      const folder = await mkdtemp(join(tmpdir(), 'bektra-proofs-'));
+      const folder = await proofFolder();
       try {
-        cpSync(endingsFolder(), folder, {
-          recursive: true,
-          filter: (path) => !/-|\.proof$/.test(basename(path)),
-        });
         const threads = availableParallelism();
         const started = performance.now();
         const plan = await planProof(position, folder, threads, totalmem());

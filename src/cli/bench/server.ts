@@ -70,6 +70,16 @@ export async function times(work: () => Promise<Response>): Promise<Times> {
   return { whole, inside: Number(inside) };
 }
 
+/** Quantiles of what answers took, as who asks sees it and at the server. */
+export function toldTimes(found: readonly Times[]): string {
+  const of = (part: keyof Times): string => {
+    const values = found.map((one) => one[part]);
+    const at = (share: number): string => quantile(values, share).toFixed(1);
+    return `p50 ${at(0.5)} ms, p95 ${at(0.95)} ms`;
+  };
+  return `${of('whole')}; inside ${of('inside')}; ${found.length} asked`;
+}
+
 export const timed = async (work: () => Promise<Response>): Promise<number> =>
   (await times(work)).whole;
 
