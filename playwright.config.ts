@@ -1,20 +1,19 @@
 import { defineConfig } from '@playwright/test';
 import { CHROMIUM } from './src/cli/chromium';
-import { DEMO_STATE, FOLDER } from './tests/browser/open-demo';
+import { APP, APPS, DEMO_STATE, FOLDER } from './tests/browser/open-demo';
 
 const report = process.env.BEKTRA_TEST_REPORT;
-const baseURL = process.env.BEKTRA_TEST_URL ?? 'http://127.0.0.1:3210/';
 
 export default defineConfig({
   testDir: 'tests/browser',
   globalSetup: './tests/browser/open-demo.ts',
-  workers: 1,
+  workers: APPS.length,
   timeout: 120_000,
   expect: { timeout: 20_000 },
   reporter: [['list'], ...(report ? [['json', { outputFile: report }] as const] : [])] as never,
   outputDir: `${FOLDER}/playwright`,
   use: {
-    baseURL,
+    baseURL: APP,
     storageState: DEMO_STATE,
     viewport: { width: 1280, height: 800 },
     acceptDownloads: true,

@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { accountName } from '@/contract/account';
 import { findAccount, makeAccount, resetPassword } from '@/server/accounts';
-import { closeDatabase, migrateDatabase } from '@/server/database';
+import { migrateDatabase } from '@/server/database';
 import { DEMO_OWNER_ID } from '@/server/owner';
 import { CommandError, EXIT, usageError } from './exit';
 import { withDatabase } from './serve/serve';
@@ -23,7 +23,6 @@ export async function account(
   await withDatabase(async () => {
     await migrateDatabase();
     await (action === 'make' ? make : reset)(checked.data, password);
-    await closeDatabase();
   });
   say(`Password: ${password}`);
   say('It can be changed under Account in the app.');

@@ -10,7 +10,7 @@ import { askBase } from '@/server/base-answers';
 import { lockBase, storeBaseGames } from '@/server/base-games';
 import { indexBase } from '@/server/base-index';
 import { listBases, makeBase, ownBases } from '@/server/bases';
-import { closeDatabase, database, migrateDatabase } from '@/server/database';
+import { database, migrateDatabase } from '@/server/database';
 import { demoOwner, type Owner } from '@/server/owner';
 import { prepareBaseGame, type PreparedBaseGame } from '@/server/prepared-base-game';
 import { CommandError, EXIT, usageError } from './exit';
@@ -31,15 +31,9 @@ export async function base(
   if ((action !== 'build' && action !== 'ask') || name === undefined || rest.length === 0)
     throw usageError(USAGE);
   return withDatabase(async () => {
-    try {
-      await migrateDatabase();
-      const owner = await ownerNamed(account);
-      return action === 'build'
-        ? await build(owner, name, rest)
-        : await ask(owner, name, rest, json);
-    } finally {
-      await closeDatabase();
-    }
+    await migrateDatabase();
+    const owner = await ownerNamed(account);
+    return action === 'build' ? build(owner, name, rest) : ask(owner, name, rest, json);
   });
 }
 

@@ -80,27 +80,24 @@ async function runUnitTests(root: string, data: string, url: string): Promise<Ta
   return tallyOf(report, succeeded, unitTally);
 }
 
-/** Browser tests run in so many parts at once, each with an app and accounts of its own: much of a test is waiting. */
-const BROWSERS = ['browser-1', 'browser-2'];
+/** Where the apps that browser tests run beside keep their data. */
+const APPS = ['app-1', 'app-2'];
 
-async function runBrowserTests(root: string, data: string): Promise<Tally[]> {
-  return Promise.all(
-    BROWSERS.map(async (name, at) => {
-      const folder = join(data, name);
-      const app = await startApp(root, folder);
-      const report = join(folder, 'playwright.json');
-      const succeeded = await run(
-        root,
-        [bin(root, '@playwright/test/cli.js'), 'test', `--shard=${at + 1}/${BROWSERS.length}`],
-        {
-          BEKTRA_TEST_URL: app.url,
-          BEKTRA_TEST_FOLDER: folder,
-          BEKTRA_TEST_REPORT: report,
-        },
-      ).finally(() => app.stop());
-      return tallyOf(report, succeeded, browserTally);
-    }),
-  );
+async function runBrowserTests(root: string, data: string): Promise<Tally> {
+  const folder = join(data, 'browser');
+  const starting = await Promise.allSettled(APPS.map((name) => startApp(root, join(data, name))));
+  const apps = starting.flatMap((app) => (app.status === 'fulfilled' ? [app.value] : []));
+  for (const app of starting) if (app.status === 'rejected') say(String(app.reason));
+  const report = join(folder, 'playwright.json');
+  const succeeded =
+    apps.length === APPS.length &&
+    (await run(root, [bin(root, '@playwright/test/cli.js'), 'test'], {
+      BEKTRA_TEST_URL: apps.map(({ url }) => url).join(' '),
+      BEKTRA_TEST_FOLDER: folder,
+      BEKTRA_TEST_REPORT: report,
+    }));
+  await Promise.all(apps.map((app) => app.stop()));
+  return tallyOf(report, succeeded, browserTally);
 }
 
 /** A server's file of external engines: our own, run as programs of their own, and one that can't be used. */
@@ -141,7 +138,7 @@ async function startApp(
     cwd: root,
     env: {
       ...process.env,
-      BEKTRA_DATA: join(folder, 'app'),
+      BEKTRA_DATA: join(folder, 'data'),
       BEKTRA_PORT: '0',
       BEKTRA_LOG: 'warn',
       BEKTRA_DOUBT_NODES: DOUBT_NODES,
@@ -180,7 +177,7 @@ export async function runTests(parts: readonly string[]): Promise<number> {
     total.failures.push(...failures);
   };
   // what a run that was broken off left running
-  for (const left of ['unit', ...BROWSERS.map((name) => `${name}/app`)])
+  for (const left of ['unit', ...APPS.map((name) => `${name}/data`)])
     await new Cluster(join(data, left)).stop().catch(() => {});
   await rm(data, { recursive: true, force: true });
   await mkdir(data, { recursive: true });
@@ -190,7 +187,7 @@ export async function runTests(parts: readonly string[]): Promise<number> {
     const cluster = new Cluster(join(data, 'unit'));
     add(await runUnitTests(root, data, await cluster.start()).finally(() => cluster.stop()));
   }
-  if (wanted('browser')) for (const tally of await runBrowserTests(root, data)) add(tally);
+  if (wanted('browser')) add(await runBrowserTests(root, data));
   for (const failure of total.failures)
     say(`FAILED ${failure.split('\n').slice(0, MOST_LINES).join('\n')}`);
   say(`${total.passed} passed, ${total.failed} failed`);

@@ -1,4 +1,4 @@
-import { createHash } from 'node:crypto';
+import { hash } from 'node:crypto';
 import { folded } from '@/core/game/folded';
 import { timeClassOf } from '@/core/game/time-class';
 import { gameInfo, type GameInfo } from '@/core/game/info';
@@ -137,8 +137,11 @@ export function fingerprintOf(record: GameRecord, info: GameInfo): string {
     info.date ?? '',
     moves.length < LONG ? (info.round ?? '') : '',
   ];
-  const digest = createHash('sha256').update(Int32Array.from(moves)).update(parts.join('\n'));
-  return FINGERPRINTS + digest.digest('base64url');
+  const bytes = Buffer.concat([
+    new Uint8Array(Int32Array.from(moves).buffer),
+    Buffer.from(parts.join('\n')),
+  ]);
+  return FINGERPRINTS + hash('sha256', bytes, 'base64url');
 }
 
 /** Bytes of a position's key. */

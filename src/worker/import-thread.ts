@@ -1,19 +1,11 @@
 import { parentPort } from 'node:worker_threads';
-import { LIMITS, limitProblem, type Problem } from '@/core/game/problem';
+import { LIMITS, limitProblem, ReadError, type Problem } from '@/core/game/problem';
 import type { GameRecord } from '@/core/game/record';
 import type { GameKind } from '@/core/game/ruleset';
 import { mainLine } from '@/core/game/tree';
-import { decodeText, isBinary } from '@/core/notation/encoding';
-import {
-  formatKind,
-  formatOfName,
-  formatOfText,
-  readGames,
-  streamGames,
-  type Format,
-} from '@/core/notation/formats';
+import { formatKind, formatOfName, formatOfText, type Format } from '@/core/notation/formats';
+import { problemOfFile, readBytes, type Read } from '@/core/notation/read-bytes';
 import { isRead, type Reading } from '@/core/notation/reading';
-import { StreamDecoder } from '@/core/notation/stream-decoder';
 import { rulesetOf } from '@/core/rulesets';
 import { gamesIn, type ImportPart } from '@/server/import-part';
 import { prepareBaseGame } from '@/server/prepared-base-game';
@@ -40,21 +32,6 @@ export type ImportTold =
 /** Games of one part, and milliseconds after which one is told with fewer, so that progress is seen. */
 const PART = 500;
 const PART_MS = 500;
-/** Bytes by which a format is told from others. */
-const HEAD = 8192;
-
-const problemOfFile = (code: string, params: Problem['params'] = {}): Problem => ({
-  code,
-  params,
-  place: { line: 1, column: 1 },
-});
-
-/** A file can't be read on. */
-class FileError extends Error {
-  constructor(readonly problem: Problem) {
-    super(problem.code);
-  }
-}
 
 /** The ordinary start without moves, names or words is nothing that anybody meant to keep; a position is. */
 const isWorthKeeping = ({ tree, tags }: GameRecord): boolean =>
@@ -78,18 +55,14 @@ async function* sentPieces(): AsyncGenerator<Uint8Array> {
   }
 }
 
-/** What became of a game, and what it is written in. */
-interface Read {
-  reading: Reading;
-  format: Format | null;
-}
-
 /** The games of one file; one of an archive that can't be read is told of, and does not hold back those beside it. */
-async function* readingsOf(file: PackedFile): AsyncGenerator<Read> {
+async function* readingsOf(
+  file: PackedFile,
+): AsyncGenerator<Read | { reading: Reading; format: null }> {
   try {
-    yield* gamesOf(file);
+    yield* readBytes(file.bytes, (beginning) => formatOf(file.name, beginning));
   } catch (error) {
-    if (!(error instanceof FileError) || !file.isAmong) throw error;
+    if (!(error instanceof ReadError) || !file.isAmong) throw error;
     const problem = problemOfFile('file.leftOut', { name: file.name });
     yield { reading: { problem }, format: null };
     // what is left of it is passed over
@@ -97,63 +70,11 @@ async function* readingsOf(file: PackedFile): AsyncGenerator<Read> {
   }
 }
 
-/** The games of one file. */
-async function* gamesOf({ name, bytes }: PackedFile): AsyncGenerator<Read> {
-  const pieces = bytes[Symbol.asyncIterator]();
-  const held: Uint8Array[] = [];
-  let size = 0;
-  /** Holds the file as far as that. */
-  const hold = async (wanted: number): Promise<void> => {
-    while (size < wanted) {
-      const next = await pieces.next();
-      if (next.done) return;
-      held.push(next.value);
-      size += next.value.length;
-    }
-  };
-  await hold(HEAD);
-  const head = Buffer.concat(held);
-  if (head.length === 0) throw new FileError(problemOfFile('file.empty'));
-  const format = formatOf(name, head);
-  const stream = format && streamGames(format);
-  if (stream) {
-    const decoder = new StreamDecoder(formatKind(format));
-    yield* inFormat(format, streamed(stream, decoder, [head]));
-    for (let next = await pieces.next(); !next.done; next = await pieces.next())
-      yield* inFormat(format, streamed(stream, decoder, [next.value]));
-    yield* inFormat(format, stream.push(decoder.end()));
-    yield* inFormat(format, stream.end());
-    return;
-  }
-  await hold(LIMITS.fileBytes + 1);
-  if (size > LIMITS.fileBytes)
-    throw new FileError(problemOfFile('file.tooLarge', { most: LIMITS.fileBytes / 1024 / 1024 }));
-  const whole = Buffer.concat(held);
-  if (isBinary(whole)) throw new FileError(problemOfFile('file.binary'));
-  if (!format) throw new FileError(problemOfFile('file.format'));
-  yield* inFormat(format, readGames(decodeText(whole, formatKind(format)), format));
-}
-
-function* inFormat(format: Format, readings: Iterable<Reading>): Generator<Read> {
-  for (const reading of readings) yield { reading, format };
-}
-
-function* streamed(
-  stream: NonNullable<ReturnType<typeof streamGames>>,
-  decoder: StreamDecoder,
-  pieces: readonly Uint8Array[],
-): Generator<Reading> {
-  for (const piece of pieces) {
-    if (isBinary(piece)) throw new FileError(problemOfFile('file.binary'));
-    yield* stream.push(decoder.push(piece));
-  }
-}
-
 /** What a file is written in, by its name or how it begins. */
-function formatOf(name: string, head: Uint8Array): Format | null {
+function formatOf(name: string, beginning: string): Format | null {
   const named = formatOfName(name);
   const kind = named ? formatKind(named) : null;
-  const seen = formatOfText(decodeText(head, kind ?? 'shogi'));
+  const seen = formatOfText(beginning);
   return seen && (named === null || formatKind(seen) !== kind) ? seen : (named ?? seen);
 }
 
@@ -175,7 +96,7 @@ async function read({ name, skip, most, base }: ReadAsked): Promise<void> {
     for await (const file of filesIn(name, sentPieces(), most))
       for await (const { reading, format } of readingsOf(file)) {
         if (++seen > LIMITS.gamesPerFile)
-          throw new FileError(
+          throw new ReadError(
             problemOfFile('limit.gamesPerFile', limitProblem('gamesPerFile').params),
           );
         if (seen <= skip) continue;
@@ -196,7 +117,7 @@ async function read({ name, skip, most, base }: ReadAsked): Promise<void> {
 }
 
 function problemOf(error: unknown): Problem | null {
-  if (error instanceof FileError) return error.problem;
+  if (error instanceof ReadError) return error.problem;
   return error instanceof UnpackError ? problemOfFile(error.code) : null;
 }
 

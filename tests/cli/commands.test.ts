@@ -3,6 +3,8 @@ import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'n
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { afterAll, describe, expect, it } from 'vitest';
+import { signIn } from '@/server/accounts';
+import { closeDatabase } from '@/server/database';
 import { readVectors } from '../support/vectors';
 
 interface Outcome {
@@ -506,6 +508,39 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('base', { timeout: 120_000 }, 
     const refused = await bektra([...words]);
     expect(refused.err).toContain(said);
     expect(refused.code).toBe(code);
+  });
+});
+
+describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('account', () => {
+  afterAll(closeDatabase);
+  const passwordIn = ({ out }: Outcome): string => /^Password: (\S+)$/m.exec(out)![1]!;
+  const mayEnter = async (name: string, password: string): Promise<boolean> =>
+    typeof (await signIn(name, password)) !== 'string';
+
+  it('make makes one, whose password it tells; reset gives it another', async () => {
+    const name = `Club ${Date.now()}`;
+    const made = await bektra(['account', 'make', name]);
+    expect(made).toMatchObject({ code: 0, err: '' });
+    expect(await mayEnter(name, passwordIn(made))).toBe(true);
+    const twice = await bektra(['account', 'make', name]);
+    expect(twice).toMatchObject({ code: 1, out: '' });
+    expect(twice.err).toContain(`There is an account of the name ${name} already.`);
+    const reset = await bektra(['account', 'reset', name]);
+    expect(reset).toMatchObject({ code: 0, err: '' });
+    expect(await mayEnter(name, passwordIn(made))).toBe(false);
+    expect(await mayEnter(name, passwordIn(reset))).toBe(true);
+  });
+
+  it.each([
+    [['account'], 2, 'account make|reset NAME'],
+    [['account', 'drop', 'Somebody'], 2, 'account make|reset NAME'],
+    [['account', 'make'], 2, 'account make|reset NAME'],
+    [['account', 'make', 'x'], 2, 'A name has 2 to 40 characters'],
+    [['account', 'reset', 'nobody at all'], 1, 'no account of the name nobody at all'],
+  ] as const)('%j is refused', async (words, code, said) => {
+    const refused = await bektra([...words]);
+    expect(refused).toMatchObject({ code, out: '' });
+    expect(refused.err).toContain(said);
   });
 });
 

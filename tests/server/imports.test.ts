@@ -117,7 +117,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('files that are sent', () => {
   });
 
   it('are no bombs', async () => {
-    const status = await take('bomb.gz', gzipSync(Buffer.alloc(5 * 1024 * 1024, 'x')));
+    const status = await take('bomb.gz', gzipSync(Buffer.alloc(5 * 1024 * 1024, '[White "A"]\n')));
     expect(status).toMatchObject({ state: 'failed', kept: 0, problems: [{ code: 'file.bomb' }] });
   });
 

@@ -36,8 +36,8 @@ const USUAL_GAMES = 100_000;
 const PLIES = 80;
 /** Half moves in which the same moves come up again and again. */
 const KNOWN = 24;
-/** Games of a file that is sent at once; KIF is read whole, so there is less of it. */
-const FILE_GAMES = { chess: 50_000, shogi: 25_000 } as const;
+/** Games of a file that is sent at once. */
+const FILE_GAMES = 50_000;
 /** Positions that are asked for, of games taken from the first file. */
 const ASKED = 1500;
 const SAMPLED = 3000;
@@ -220,8 +220,8 @@ async function generatedFiles(kind: GameKind, count: number): Promise<string[]> 
   const folder = join(settings().data, 'bench');
   await mkdir(folder, { recursive: true });
   const files: string[] = [];
-  for (let from = 0; from < count; from += FILE_GAMES[kind]) {
-    const games = Math.min(FILE_GAMES[kind], count - from);
+  for (let from = 0; from < count; from += FILE_GAMES) {
+    const games = Math.min(FILE_GAMES, count - from);
     const file = join(folder, `${kind}-${from}-${games}.txt`);
     if (!existsSync(file)) await generate(kind, from, games, file);
     files.push(file);

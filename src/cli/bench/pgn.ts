@@ -5,8 +5,7 @@ import { once } from 'node:events';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chess } from '@/core/chess/ruleset';
-import { PgnSplitter, type PgnSection } from '@/core/notation/pgn/split-pgn';
-import { readPgnSections } from '@/core/notation/pgn/read-pgn';
+import { streamGames } from '@/core/notation/formats';
 import { randomSource } from '@/engine/draw';
 import { bestOf, report } from './figures';
 
@@ -33,15 +32,11 @@ function makeGames(count: number): string[] {
 }
 
 function readAll(text: string): number {
-  const splitter = new PgnSplitter();
+  const stream = streamGames('pgn');
   let games = 0;
-  const count = (sections: Iterable<PgnSection>): void => {
-    for (const reading of readPgnSections(sections)) if (reading) games++;
-  };
   for (let at = 0; at < text.length; at += 65_536)
-    count(splitter.push(text.slice(at, at + 65_536)));
-  count(splitter.end());
-  return games;
+    games += [...stream.push(text.slice(at, at + 65_536))].length;
+  return games + [...stream.end()].length;
 }
 
 /** Games a second on one core, and the memory in which a 50 MB file is converted. */

@@ -168,18 +168,19 @@ export async function stopServer(): Promise<number> {
   return EXIT.done;
 }
 
-/** Runs work with the database up, starting the private one for the time being where it is down. */
+/** Runs work with the database up, starting the private one for the time being where it is down; however it ends, no connection stays. */
 export async function withDatabase<T>(work: (url: string) => Promise<T>): Promise<T> {
   const { databaseUrl, data } = settings();
-  if (databaseUrl) return work(databaseUrl);
+  const done = (url: string): Promise<T> =>
+    work(url).finally(() => closeDatabase().catch(() => {}));
+  if (databaseUrl) return done(databaseUrl);
   const cluster = new Cluster(data);
   const running = await cluster.runningUrl();
-  if (running) return work(running);
+  if (running) return done(running);
   const url = await cluster.start();
   try {
-    return await work(url);
+    return await done(url);
   } finally {
-    await closeDatabase().catch(() => {});
     await cluster.stop();
   }
 }

@@ -39,8 +39,6 @@ export class ReadError extends Error {
 
 /** Most of what is accepted, in every format and from every page, so that nothing hostile can exhaust the machine. */
 export const LIMITS = {
-  /** Bytes of a file that is read whole. */
-  fileBytes: 64 * 1024 * 1024,
   gamesPerFile: 5_000_000,
   /** Characters of one game. */
   gameLength: 16 * 1024 * 1024,

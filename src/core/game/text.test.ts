@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { isPlainText, linesOf, trimBlank, trimSpaces } from './text';
+import { isPlainText, trimBlank, trimSpaces } from './text';
 
 describe('text', () => {
   it.each([
@@ -15,10 +15,5 @@ describe('text', () => {
     expect(trimBlank('\n　a\n')).toBe('　a');
     expect(trimSpaces('\t a \n')).toBe('a \n');
     expect(trimBlank(' \n ')).toBe('');
-  });
-
-  it('has lines, whatever ends them', () => {
-    expect(linesOf('\ufeffa\r\nb\rc\n\nd')).toEqual(['a', 'b', 'c', '', 'd']);
-    expect(linesOf('a\u2028b')).toEqual(['a\u2028b']);
   });
 });

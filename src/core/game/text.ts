@@ -17,7 +17,3 @@ export const trimBlank = (text: string): string => trimmed(text, isBlank);
 
 /** The text without spaces and tabs at its ends. */
 export const trimSpaces = (text: string): string => trimmed(text, isSpace);
-
-/** The lines of a text, whatever ends them; a byte order mark is dropped. */
-export const linesOf = (text: string): string[] =>
-  (text.charCodeAt(0) === 0xfeff ? text.slice(1) : text).split(/\r\n|\n|\r/);

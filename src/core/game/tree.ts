@@ -146,7 +146,8 @@ export interface NodeDraft extends Omit<Mutable<GameNode>, 'marks' | 'symbols' |
 
 /** Builds a tree quickly where nobody holds it yet, as readers do. Ids are given in order of creation. */
 export class TreeBuilder {
-  private readonly nodes = new Map<NodeId, NodeDraft>();
+  /** By id. */
+  private readonly nodes: NodeDraft[];
   /** Half moves from the root, by id. */
   private readonly depths = [0];
 
@@ -154,26 +155,26 @@ export class TreeBuilder {
     private readonly kind: GameKind,
     private readonly start: string,
   ) {
-    this.nodes.set(ROOT, { id: ROOT, parent: null, move: NULL_MOVE, children: [] });
+    this.nodes = [{ id: ROOT, parent: null, move: NULL_MOVE, children: [] }];
   }
 
   /** Adds a last child and returns its id. */
   add(parent: NodeId, move: Move): NodeId {
-    const id = this.nodes.size;
-    this.nodes.set(id, { id, parent, move, children: [] });
-    this.nodes.get(parent)!.children.push(id);
+    const id = this.nodes.length;
+    this.nodes.push({ id, parent, move, children: [] });
+    this.nodes[parent]!.children.push(id);
     this.depths.push(this.depths[parent]! + 1);
     return id;
   }
 
   /** The limit that another child of `parent` would break, or null. */
   fullAt(parent: NodeId): 'nodes' | 'plies' | null {
-    if (this.nodes.size >= LIMITS.nodes) return 'nodes';
+    if (this.nodes.length >= LIMITS.nodes) return 'nodes';
     return this.depths[parent]! >= LIMITS.plies ? 'plies' : null;
   }
 
   node(id: NodeId): NodeDraft {
-    return this.nodes.get(id)!;
+    return this.nodes[id]!;
   }
 
   /** Half moves from the root to a node. */
@@ -182,11 +183,13 @@ export class TreeBuilder {
   }
 
   get size(): number {
-    return this.nodes.size;
+    return this.nodes.length;
   }
 
   build(): GameTree {
-    return { kind: this.kind, start: this.start, nodes: this.nodes };
+    const nodes = new Map<NodeId, NodeDraft>();
+    for (const node of this.nodes) nodes.set(node.id, node);
+    return { kind: this.kind, start: this.start, nodes };
   }
 }
 

@@ -4,22 +4,15 @@ import type { GameKind } from '../game/ruleset';
 /** What text that is not UTF-8 is taken for. */
 const FALLBACK: Record<GameKind, string> = { chess: 'windows-1252', shogi: 'shift_jis' };
 
-/** Whether the bytes are well-formed UTF-8. */
-export function isUtf8(bytes: Uint8Array): boolean {
-  try {
-    new TextDecoder('utf-8', { fatal: true }).decode(bytes);
-    return true;
-  } catch {
-    return false;
-  }
-}
-
 /** Decodes UTF-8 (a byte order mark is dropped), else the legacy encoding usual for the game. */
 export function decodeText(bytes: Uint8Array, kind: GameKind): string {
-  if (isUtf8(bytes)) return new TextDecoder().decode(bytes);
-  const decoder = new TextDecoder(FALLBACK[kind]);
-  // all at once, Node takes Windows-1252 for Latin-1
-  return decoder.decode(bytes, { stream: true }) + decoder.decode();
+  try {
+    return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
+  } catch {
+    const decoder = new TextDecoder(FALLBACK[kind]);
+    // all at once, Node takes Windows-1252 for Latin-1
+    return decoder.decode(bytes, { stream: true }) + decoder.decode();
+  }
 }
 
 export const legacyEncoding = (kind: GameKind): string => FALLBACK[kind];

@@ -1,17 +1,19 @@
 import type { GameRecord, Tag } from '../game/record';
 import type { GameKind } from '../game/ruleset';
 import { nodesInOrder } from '../game/tree';
-import { readCsa } from './csa/read-csa';
+import { CSA } from './csa/read-csa';
 import { writeCsa } from './csa/write-csa';
-import { isEpdTag, readEpd, writeEpd } from './epd/epd';
-import { readKi2 } from './ki2/read-ki2';
+import { EPD, isEpdTag, writeEpd } from './epd/epd';
+import type { GameStream } from './game-stream';
+import { KI2 } from './ki2/read-ki2';
 import { writeKi2 } from './ki2/write-ki2';
-import { readKif } from './kif/read-kif';
+import { KIF } from './kif/read-kif';
 import { writeKif } from './kif/write-kif';
+import { LineStream } from './line-stream';
 import { readPgnSections } from './pgn/read-pgn';
 import { PgnSplitter } from './pgn/split-pgn';
 import { writePgn } from './pgn/write-pgn';
-import { readPositionLines, writePositionLine } from './position-lines';
+import { positionLines, writePositionLine } from './position-lines';
 import type { Reading } from './reading';
 
 export const FORMATS = ['pgn', 'epd', 'fen', 'kif', 'ki2', 'csa', 'sfen'] as const;
@@ -20,21 +22,12 @@ export type Format = (typeof FORMATS)[number];
 interface FormatDefinition {
   kind: GameKind;
   extensions: readonly string[];
-  read(text: string): Iterable<Reading>;
-  /** Where a text need not be there as a whole. */
-  stream?: () => GameStream;
+  stream: () => GameStream;
   write(record: GameRecord): string;
   /** What it can't hold of a game. */
   lacks: readonly Lack[];
   /** Which tags it holds, where that is not all or none. */
   holdsTag?(tag: Tag): boolean;
-}
-
-/** Reads the games of a text that comes in pieces, as they become complete. */
-export interface GameStream {
-  push(text: string): Iterable<Reading>;
-  /** The last ones. */
-  end(): Iterable<Reading>;
 }
 
 class PgnStream implements GameStream {
@@ -58,11 +51,6 @@ const DEFINITIONS: Record<Format, FormatDefinition> = {
   pgn: {
     kind: 'chess',
     extensions: ['pgn'],
-    *read(text) {
-      const stream = new PgnStream();
-      yield* stream.push(text);
-      yield* stream.end();
-    },
     stream: () => new PgnStream(),
     write: writePgn,
     lacks: [],
@@ -70,7 +58,7 @@ const DEFINITIONS: Record<Format, FormatDefinition> = {
   epd: {
     kind: 'chess',
     extensions: ['epd'],
-    read: readEpd,
+    stream: () => new LineStream(EPD),
     write: writeEpd,
     lacks: ['moves', 'variations', 'comments', 'clocks', 'times', 'tags'],
     holdsTag: isEpdTag,
@@ -78,35 +66,35 @@ const DEFINITIONS: Record<Format, FormatDefinition> = {
   fen: {
     kind: 'chess',
     extensions: ['fen'],
-    read: (text) => readPositionLines(text, 'chess'),
+    stream: () => new LineStream(positionLines('chess')),
     write: writePositionLine,
     lacks: ['variations', 'comments', 'clocks', 'times', 'tags'],
   },
   kif: {
     kind: 'shogi',
     extensions: ['kif', 'kifu'],
-    read: readKif,
+    stream: () => new LineStream(KIF),
     write: writeKif,
     lacks: ['passes', 'before'],
   },
   ki2: {
     kind: 'shogi',
     extensions: ['ki2', 'ki2u'],
-    read: readKi2,
+    stream: () => new LineStream(KI2),
     write: writeKi2,
     lacks: ['variations', 'times', 'passes', 'before'],
   },
   csa: {
     kind: 'shogi',
     extensions: ['csa'],
-    read: readCsa,
+    stream: () => new LineStream(CSA),
     write: writeCsa,
     lacks: ['variations', 'passes', 'before'],
   },
   sfen: {
     kind: 'shogi',
     extensions: ['sfen', 'usi'],
-    read: (text) => readPositionLines(text, 'shogi'),
+    stream: () => new LineStream(positionLines('shogi')),
     write: writePositionLine,
     lacks: ['variations', 'comments', 'clocks', 'times', 'tags'],
   },
@@ -137,13 +125,15 @@ export function formatOfText(text: string): Format | null {
   return null;
 }
 
-/** Reads games from a text that comes in pieces; null where the format needs it as a whole. */
-export const streamGames = (format: Format): GameStream | null =>
-  DEFINITIONS[format].stream?.() ?? null;
+/** Reads games from a text that comes in pieces. */
+export const streamGames = (format: Format): GameStream => DEFINITIONS[format].stream();
 
 /** Reads all games of a text. */
-export const readGames = (text: string, format: Format): Iterable<Reading> =>
-  DEFINITIONS[format].read(text);
+export function* readGames(text: string, format: Format): Generator<Reading> {
+  const stream = streamGames(format);
+  yield* stream.push(text);
+  yield* stream.end();
+}
 
 /** What the name of a file in a format ends with; KIF in UTF-8 has an ending of its own. */
 export const extensionOf = (format: Format): string => (format === 'kif' ? 'kifu' : format);

@@ -1,34 +1,16 @@
-import { limitProblem, ReadError, requireLineLength } from '../game/problem';
+import { limitProblem, ReadError } from '../game/problem';
 import type { GameRecord } from '../game/record';
-import { PositionError, type GameKind } from '../game/ruleset';
-import { linesOf } from '../game/text';
+import type { GameKind } from '../game/ruleset';
 import { mainLine, TreeBuilder, ROOT } from '../game/tree';
 import { rulesetOf } from '../rulesets';
 import { nearbyText } from '../game/nearby';
-import type { Reading } from './reading';
+import { oneByLine, readPlaced, type LineFormat } from './line-stream';
 
-/** Reads one position a line, as FEN or SFEN, each with the moves that follow the word `moves`, if any. */
-export function* readPositionLines(text: string, kind: GameKind): Generator<Reading> {
-  let game = 0;
-  for (const [index, line] of linesOf(text).entries()) {
-    if (line.trim() === '' || line.startsWith('#')) continue;
-    game++;
-    const place = { line: index + 1, column: 1, game };
-    try {
-      requireLineLength(line);
-      yield { record: readPositionLine(line, kind), line: index + 1 };
-    } catch (error) {
-      if (error instanceof PositionError)
-        yield { problem: { code: error.code, params: error.params, place }, text: line };
-      else if (error instanceof ReadError)
-        yield {
-          problem: { ...error.problem, place: { ...place, column: error.problem.place.column } },
-          text: line,
-        };
-      else throw error;
-    }
-  }
-}
+/** One position a line, as FEN or SFEN, each with the moves that follow the word `moves`, if any. */
+export const positionLines = (kind: GameKind): LineFormat => ({
+  cutter: oneByLine,
+  read: ([line]) => readPlaced(line!, (text) => readPositionLine(text, kind)),
+});
 
 function readPositionLine(line: string, kind: GameKind): GameRecord {
   const ruleset = rulesetOf(kind);

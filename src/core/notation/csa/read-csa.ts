@@ -3,7 +3,7 @@ import { tagLimit, type GameRecord, type Tag } from '../../game/record';
 import type { EndReason, Result } from '../../game/result';
 import { PositionError, type Side } from '../../game/ruleset';
 import { cpScore, mateScore, type Score } from '../../game/score';
-import { linesOf, trimSpaces } from '../../game/text';
+import { trimSpaces } from '../../game/text';
 import { overLimitAt, ROOT, TreeBuilder, type NodeId } from '../../game/tree';
 import { squareAt } from '../../shogi/board-geometry';
 import { HANDICAPS, SHOGI_START } from '../../shogi/handicaps';
@@ -13,45 +13,18 @@ import { shogi } from '../../shogi/ruleset';
 import { mergeContent, readCommands } from '../comment-commands';
 import { CSA_ENDS, readStatedResult } from '../kif/ends';
 import { nearbyText } from '../../game/nearby';
-import type { Reading } from '../reading';
+import type { LineFormat, SourceLine } from '../line-stream';
 import { readSfen, validated, writeSfen } from '../../shogi/sfen';
 import { SHOGI_DIALECT } from '../shogi-dialect';
 import { readStartTime } from '../start-time';
 import { readCsaMove } from './csa-move';
 import { CSA_MATE, CSA_MATE_BOUND, CSA_TAGS, typeOfCsa } from './csa-pieces';
 
-/** Reads a CSA file (versions 1 to 3); games are parted by a line `/`. */
-export function* readCsa(text: string): Generator<Reading> {
-  const lines = linesOf(text);
-  let from = 0;
-  let game = 0;
-  for (let i = 0; i <= lines.length; i++) {
-    if (i < lines.length && lines[i]!.trim() !== '/') continue;
-    const part = lines.slice(from, i);
-    const first = part.findIndex((line) => line.trim() !== '');
-    if (first >= 0) {
-      game++;
-      yield readPart(part, from, from + first + 1, game);
-    }
-    from = i + 1;
-  }
-}
-
-function readPart(
-  lines: readonly string[],
-  offset: number,
-  firstLine: number,
-  game: number,
-): Reading {
-  try {
-    return { record: new CsaReader(lines, offset).read(), line: firstLine };
-  } catch (error) {
-    if (!(error instanceof ReadError)) throw error;
-    const { problem } = error;
-    const text = lines.join('\n');
-    return { problem: { ...problem, place: { ...problem.place, game } }, text };
-  }
-}
+/** CSA (versions 1 to 3); games are parted by a line `/`. */
+export const CSA: LineFormat = {
+  cutter: () => (line) => (line.trim() === '/' ? 'between' : 'within'),
+  read: (lines) => new CsaReader(lines).read(),
+};
 
 class CsaReader {
   private readonly tags: Tag[] = [];
@@ -65,10 +38,7 @@ class CsaReader {
   private line = 0;
   private column = 1;
 
-  constructor(
-    private readonly lines: readonly string[],
-    private readonly offset: number,
-  ) {}
+  constructor(private readonly lines: readonly SourceLine[]) {}
 
   private fail(code: string, params: Problem['params'] = {}): never {
     throw new ReadError({ code, params, place: { line: this.line, column: this.column } });
@@ -88,8 +58,8 @@ class CsaReader {
   }
 
   read(): GameRecord {
-    this.lines.forEach((line, index) => {
-      this.line = this.offset + index + 1;
+    for (const { text: line, number } of this.lines) {
+      this.line = number;
       this.column = 1;
       if (line.length > LIMITS.lineLength) this.limit('lineLength');
       if (line.startsWith("'") || line.startsWith('$') || line.startsWith('N'))
@@ -99,7 +69,7 @@ class CsaReader {
           this.statement(part.trim());
           this.column += part.length + 1;
         }
-    });
+    }
     const tree = this.begin();
     return { tree: tree.build(), tags: this.tags, result: this.result, end: this.end };
   }

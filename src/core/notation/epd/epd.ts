@@ -1,10 +1,9 @@
-import { LIMITS, limitProblem, ReadError, requireLineLength } from '../../game/problem';
+import { LIMITS, limitProblem, ReadError } from '../../game/problem';
 import { tagLimit, type GameRecord, type Tag } from '../../game/record';
 import { PositionError } from '../../game/ruleset';
-import { linesOf } from '../../game/text';
 import { emptyTree } from '../../game/tree';
 import { readFen, writeFen } from '../../chess/fen';
-import type { Reading } from '../reading';
+import { oneByLine, readPlaced, type LineFormat } from '../line-stream';
 
 /** An operation of an EPD line: its opcode and operands, quotes taken off. */
 export interface EpdOperation {
@@ -54,28 +53,11 @@ export function readOperations(text: string, column = 1): EpdOperation[] {
   return operations;
 }
 
-/** Reads one position a line; each becomes a game without moves whose operations are tags. */
-export function* readEpd(text: string): Generator<Reading> {
-  let game = 0;
-  for (const [index, line] of linesOf(text).entries()) {
-    if (line.trim() === '' || line.startsWith('#')) continue;
-    game++;
-    try {
-      requireLineLength(line);
-      yield { record: readLine(line), line: index + 1 };
-    } catch (error) {
-      const place = { line: index + 1, column: 1, game };
-      if (error instanceof PositionError)
-        yield { problem: { code: error.code, params: error.params, place }, text: line };
-      else if (error instanceof ReadError)
-        yield {
-          problem: { ...error.problem, place: { ...place, column: error.problem.place.column } },
-          text: line,
-        };
-      else throw error;
-    }
-  }
-}
+/** One position a line; each becomes a game without moves whose operations are tags. */
+export const EPD: LineFormat = {
+  cutter: oneByLine,
+  read: ([line]) => readPlaced(line!, readLine),
+};
 
 function readLine(line: string): GameRecord {
   const match = /^\s*(\S+\s+\S+\s+\S+\s+\S+)([^]*)$/.exec(line);

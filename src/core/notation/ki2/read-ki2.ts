@@ -1,22 +1,20 @@
 import type { Move } from '../../game/move';
-import { ReadError, requireLineLength } from '../../game/problem';
+import { ReadError } from '../../game/problem';
 import type { GameRecord } from '../../game/record';
 import { KIF_ENDS } from '../kif/ends';
 import { ShogiGameBuilder } from '../kif/game-builder';
 import { HeaderReader } from '../kif/headers';
 import { MOVE_PATTERN, movesWritten } from '../../shogi/japanese';
-import { located, readByLines, readSummary, type SourceLine } from '../kif/read-kif';
-import type { Reading } from '../reading';
+import { readSummary } from '../kif/read-kif';
+import { cutWhere, located, readPlaced, type LineFormat, type SourceLine } from '../line-stream';
 
 const MOVE = new RegExp(MOVE_PATTERN, 'y');
 
-/** Reads KI2, in which moves say no origin but point at it where several pieces could move. */
-export const readKi2 = (text: string): Generator<Reading> =>
-  readByLines(
-    text,
-    (lines) => new Ki2Reader(lines).read(),
-    /^手合割|^開始日時|^棋戦|^先手[：:]|^下手[：:]/,
-  );
+/** KI2, in which moves say no origin but point at it where several pieces could move. */
+export const KI2: LineFormat = {
+  cutter: cutWhere(/^手合割|^開始日時|^棋戦|^先手[：:]|^下手[：:]/),
+  read: (lines) => new Ki2Reader(lines).read(),
+};
 
 class Ki2Reader {
   private readonly headers = new HeaderReader();
@@ -26,14 +24,7 @@ class Ki2Reader {
   constructor(private readonly lines: readonly SourceLine[]) {}
 
   read(): GameRecord {
-    for (const { text, number } of this.lines) {
-      try {
-        requireLineLength(text);
-        this.readLine(text);
-      } catch (error) {
-        throw located(error, number);
-      }
-    }
+    for (const line of this.lines) readPlaced(line, (text) => this.readLine(text));
     try {
       return this.game().finish(this.headers.tags);
     } catch (error) {

@@ -1,11 +1,9 @@
-import { boardMove, dropMove, type Move } from '../../game/move';
-import { ReadError, requireLineLength, type Problem } from '../../game/problem';
+import { boardMove, dropMove, type Move, type Square } from '../../game/move';
+import { ReadError } from '../../game/problem';
 import type { GameRecord } from '../../game/record';
-import { PositionError } from '../../game/ruleset';
 import { winFor } from '../../game/result';
-import { linesOf } from '../../game/text';
 import { typeOf } from '../../shogi/pieces';
-import type { Reading } from '../reading';
+import { cutWhere, located, readPlaced, type LineFormat, type SourceLine } from '../line-stream';
 import { KIF_ENDS, readStatedResult } from './ends';
 import { ShogiGameBuilder } from './game-builder';
 import { HeaderReader } from './headers';
@@ -35,69 +33,54 @@ function readNumbered(line: string): NumberedLine | null {
 const MOVE = new RegExp(
   `^(?:(${SQUARE_PATTERN})|同[\\s　]*)(${PIECE_PATTERN})(不成|成|打)?(?:\\(([1-9])([1-9])\\))?$`,
 );
+
+/** What the text of a move says by itself. */
+interface WrittenMove {
+  /** Null: where the move before went. */
+  to: Square | null;
+  type: number;
+  /** Null: it is dropped. */
+  from: Square | null;
+  promotes: boolean;
+}
+
+/** Texts of moves that were read: the same ones come again in every game. */
+const known = new Map<string, WrittenMove>();
+const MOST_KNOWN = 20_000;
+/** A longer text may hold on to the line that it is cut from. */
+const MOST_LENGTH = 12;
+
+function writtenMove(text: string): WrittenMove | null {
+  const again = known.get(text);
+  if (again) return again;
+  const written = readWritten(text);
+  if (written && text.length <= MOST_LENGTH) {
+    if (known.size >= MOST_KNOWN) known.clear();
+    known.set(text, written);
+  }
+  return written;
+}
+
+function readWritten(text: string): WrittenMove | null {
+  const match = MOVE.exec(text);
+  if (!match) return null;
+  const [, square, name, action, fromFile, fromRank] = match;
+  const isDropped = action === '打' || fromFile === undefined;
+  return {
+    to: square === undefined ? null : readSquare(square),
+    type: typeOfName(name!),
+    from: isDropped ? null : readSquare(fromFile + fromRank),
+    promotes: action === '成',
+  };
+}
+
 const SUMMARY = /^まで(?:、)?\d*手(?:で|にて)(.*)$/;
 
-/**
- * Cuts a text into games and reads each. A game begins with header lines after the moves of another, or with a
- * `#KIF` or `手数` line; one with an error is reported with its place.
- */
-export function* readKif(text: string): Generator<Reading> {
-  yield* readByLines(
-    text,
-    (lines) => new KifReader(lines).read(),
-    /^#KIF|^手合割|^開始日時|^棋戦|^先手[：:]|^下手[：:]/,
-  );
-}
-
-/** One line of a file with its number. */
-export interface SourceLine {
-  text: string;
-  number: number;
-}
-
-/** Cuts at lines that begin a new game, once moves have been seen, and reads the parts. */
-export function* readByLines(
-  text: string,
-  read: (lines: readonly SourceLine[]) => GameRecord,
-  gameStart: RegExp,
-): Generator<Reading> {
-  let part: SourceLine[] = [];
-  let hasMoves = false;
-  let game = 0;
-  const finish = (): Reading | null => {
-    const lines = part;
-    part = [];
-    hasMoves = false;
-    if (!lines.some((line) => line.text.trim() !== '')) return null;
-    game++;
-    const first = lines.find((line) => line.text.trim() !== '')!.number;
-    try {
-      return { record: read(lines), line: first };
-    } catch (error) {
-      if (!(error instanceof ReadError)) throw error;
-      return { problem: placedInGame(error.problem, game, first), text: textOf(lines) };
-    }
-  };
-  let number = 0;
-  for (const line of linesOf(text)) {
-    number++;
-    if (hasMoves && gameStart.test(line)) {
-      const reading = finish();
-      if (reading) yield reading;
-    }
-    if (/^\s*\d+\s+\S|^[▲△▽☗☖]/.test(line)) hasMoves = true;
-    part.push({ text: line, number });
-  }
-  const reading = finish();
-  if (reading) yield reading;
-}
-
-const textOf = (lines: readonly SourceLine[]): string => lines.map(({ text }) => text).join('\n');
-
-const placedInGame = (problem: Problem, game: number, first: number): Problem => ({
-  ...problem,
-  place: { ...problem.place, line: problem.place.line || first, game },
-});
+/** A game begins with header lines after the moves of another, or with a `#KIF` line. */
+export const KIF: LineFormat = {
+  cutter: cutWhere(/^#KIF|^手合割|^開始日時|^棋戦|^先手[：:]|^下手[：:]/),
+  read: (lines) => new KifReader(lines).read(),
+};
 
 class KifReader {
   private readonly headers = new HeaderReader();
@@ -108,14 +91,7 @@ class KifReader {
   constructor(private readonly lines: readonly SourceLine[]) {}
 
   read(): GameRecord {
-    for (const line of this.lines) {
-      try {
-        requireLineLength(line.text);
-        this.readLine(line.text);
-      } catch (error) {
-        throw located(error, line.number);
-      }
-    }
+    for (const line of this.lines) readPlaced(line, (text) => this.readLine(text));
     try {
       return this.game().finish(this.headers.tags);
     } catch (error) {
@@ -166,29 +142,29 @@ class KifReader {
   private readMove(line: string, { number, body, time }: NumberedLine): void {
     const game: ShogiGameBuilder = this.game();
     const column = line.indexOf(body) + 1;
-    const end = KIF_ENDS.read(body, game.current.side);
-    if (end) {
+    const written = writtenMove(body);
+    if (!written) {
+      const end = KIF_ENDS.read(body, game.current.side);
+      if (!end) game.fail('kif.move', { found: body.slice(0, 40), number }, column);
       if (game.inVariation) game.extra(body);
       else Object.assign(game, end);
       return;
     }
-    const match = MOVE.exec(body);
-    if (!match) game.fail('kif.move', { found: body.slice(0, 40), number }, column);
     if (Number(number) !== game.number)
       game.fail('kif.number', { found: number, expected: game.number }, 1);
-    game.play(readMoveText(game, match), body, column, readSpent(time));
+    game.play(moveIn(game, written), body, column, readSpent(time));
   }
 }
 
-function readMoveText(game: ShogiGameBuilder, match: RegExpExecArray): Move | null {
-  const [, square, name, action, fromFile, fromRank] = match;
-  const to = square === undefined ? game.previousTarget : readSquare(square);
-  const type = typeOfName(name!);
+/** The move that is written, where the board has such a piece for it. */
+function moveIn(
+  game: ShogiGameBuilder,
+  { to: stated, type, from, promotes }: WrittenMove,
+): Move | null {
+  const to = stated ?? game.previousTarget;
   if (to < 0) return null;
-  if (action === '打' || fromFile === undefined) return dropMove(type, to);
-  const from = readSquare(fromFile + fromRank);
-  if (typeOf(game.current.board[from]!) !== type) return null;
-  return boardMove(from, to, action === '成' ? 1 : 0);
+  if (from === null) return dropMove(type, to);
+  return typeOf(game.current.board[from]!) === type ? boardMove(from, to, promotes ? 1 : 0) : null;
 }
 
 /** Milliseconds of `0:16/00:00:16` or `0:16`. */
@@ -210,12 +186,4 @@ export function readSummary(game: ShogiGameBuilder, text: string): void {
   else if (/持将棋/.test(text)) Object.assign(game, { result: '1/2-1/2', end: 'impasse' });
   else if (/引き?分け/.test(text)) game.result = '1/2-1/2';
   else if (/中断/.test(text)) game.end = 'interrupted';
-}
-
-/** Gives an error of a line its place. */
-export function located(error: unknown, line: number): unknown {
-  if (error instanceof PositionError)
-    return new ReadError({ code: error.code, params: error.params, place: { line, column: 1 } });
-  if (!(error instanceof ReadError)) return error;
-  return new ReadError({ ...error.problem, place: { ...error.problem.place, line } });
 }

@@ -1,4 +1,5 @@
 import { LIMITS } from '../../game/problem';
+import { LineSplitter, type RawLine } from '../line-splitter';
 
 /** Part of a PGN file that starts at a game, with the number of its first line. */
 export interface PgnSection {
@@ -15,10 +16,7 @@ const EVENT_LINE = /^\[Event\s*"/;
  * line after moves starts a new section; an `[Event "…"]` line does so even inside a comment that was left open.
  */
 export class PgnSplitter {
-  /** The line that is not complete yet, in pieces; empty once it is too long to be kept. */
-  private pending: string[] = [];
-  private pendingLength = 0;
-  private endsInReturn = false;
+  private readonly lines = new LineSplitter();
   private section: string[] = [];
   private sectionLine = 1;
   private line = 0;
@@ -28,37 +26,16 @@ export class PgnSplitter {
 
   /** Takes the next piece of the file and yields the sections that it completes. */
   *push(piece: string): Generator<PgnSection> {
-    const text = this.endsInReturn ? `\r${piece}` : piece;
-    this.endsInReturn = text.endsWith('\r');
-    const whole = this.endsInReturn ? text.slice(0, -1) : text;
-    let from = 0;
-    const lineEnd = /\r\n|\n|\r/g;
-    for (let match = lineEnd.exec(whole); match; match = lineEnd.exec(whole)) {
-      this.hold(whole.slice(from, lineEnd.lastIndex));
-      yield* this.endLine();
-      from = lineEnd.lastIndex;
-    }
-    this.hold(whole.slice(from));
+    for (const line of this.lines.push(piece)) yield* this.add(line);
   }
 
   /** To be called at the end of the file. */
   *end(): Generator<PgnSection> {
-    if (this.endsInReturn) this.hold('\r');
-    if (this.pendingLength > 0) yield* this.endLine();
+    for (const line of this.lines.end()) yield* this.add(line);
     if (this.length > 0) yield this.take();
   }
 
-  private hold(part: string): void {
-    this.pendingLength += part.length;
-    if (this.pendingLength > LIMITS.gameLength) this.pending = [];
-    else if (part !== '') this.pending.push(part);
-  }
-
-  private *endLine(): Generator<PgnSection> {
-    const line = this.pending.join('');
-    const length = this.pendingLength;
-    this.pending = [];
-    this.pendingLength = 0;
+  private *add({ text: line, length }: RawLine): Generator<PgnSection> {
     this.line++;
     const isTag = line.charCodeAt(0) <= 91 && TAG_LINE.test(line);
     if (this.hasMoves && isTag && (!this.inComment || EVENT_LINE.test(line))) yield this.take();
