@@ -90,7 +90,7 @@ function Progress({ status }: { status: ImportStatus | undefined }) {
   const { read = 0, readBytes = 0, size = 0, elapsed = null } = status ?? {};
   const seconds = (elapsed ?? 0) / 1000;
   const facts = [
-    t('reading', { read }),
+    status?.state === 'queued' ? t('waiting') : t('reading', { read }),
     ...(seconds >= 1 && read > 0
       ? [
           t('pace', { pace: Math.round(read / seconds) }),
