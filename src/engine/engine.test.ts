@@ -9,6 +9,7 @@ import { readPerft, readVectors } from '../../tests/support/vectors';
 import { dropOf, fromOf, type Move, NULL_MOVE, promotionOf, toOf } from '@/core/game/move';
 import { GAME_KINDS, type GameKind, type Position } from '@/core/game/ruleset';
 import type { Score } from '@/core/game/score';
+import { chanceOf } from '@/core/review/chance';
 import { rulesetOf } from '@/core/rulesets';
 import type { Answer, Question } from '@/core/ask/question';
 import { randomSource } from './draw';
@@ -374,6 +375,47 @@ describe('the search', () => {
         }),
         { numRuns: 15 },
       );
+    },
+  );
+
+  it.each(GAME_KINDS)(
+    'keeps a single line that a depth has found before it was broken off: %s',
+    (kind) => {
+      const ruleset = rulesetOf(kind);
+      const depth = 9;
+      let [kept, single] = [0, 0];
+      for (const text of fc.sample(randomPosition(kind), { numRuns: 25, seed: 4 })) {
+        const request = requestFor(kind, text, { budget: { depth } });
+        const reports: Answer[] = [];
+        const whole = modules[kind].search(request, HOST, (report) => reports.push(report));
+        const [before] = reports.slice(-2);
+        // the host is asked every few thousand nodes
+      if (whole.depth < depth || whole.nodes - before!.nodes < 20_000) continue;
+        const side = ruleset.side(ruleset.start(text));
+        const worth = ({ lines }: Answer): number => chanceOf(kind, lines[0]!.score, side);
+        const stopAt = before!.nodes + 0.8 * (whole.nodes - before!.nodes);
+        const host: SearchHost = { shouldStop: (nodes) => nodes >= stopAt, now: () => 0 };
+        const cut = modules[kind].search(request, host);
+        single++;
+        expect(cut.depth).toBe(depth - 1);
+        // what a depth has found so far is exceeded or stands at its end
+        if (worth(cut) !== worth(before!)) {
+          kept++;
+          expect(worth(cut)).toBeLessThanOrEqual(worth(whole));
+        }
+        // of several lines all are of one depth
+        const two = modules[kind].search({ ...request, lines: 2 }, HOST, (report) =>
+          reports.push(report),
+        );
+        const last = reports.at(-2)!;
+        const between = last.nodes + 0.8 * (two.nodes - last.nodes);
+        const stopped = modules[kind].search(
+          { ...request, lines: 2 },
+          { ...host, shouldStop: (nodes) => nodes >= between },
+        );
+        expect(stopped.lines).toEqual(last.lines);
+      }
+      expect(kept).toBeGreaterThan(single / 3);
     },
   );
 

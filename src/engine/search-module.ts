@@ -391,6 +391,8 @@ export class SearchModule {
     if (reached === null) return infoAt(0, 0, 0);
     return {
       ...reached,
+      // a single line may be known more deeply by now than when its depth was complete
+      lines: this.lines(side),
       nodes: exports.nodesSearched() + (host.nodesOfOthers?.() ?? 0),
       milliseconds: host.now() - started,
     };

@@ -14,11 +14,11 @@ import type { SweptPosition } from './swept';
  * What the looks at a position take, one after the other, each four times the one before, in shares of the average effort: so that over
  * whole games it comes to about that, and no position, with all that is compared there, to more than five times as much.
  */
-export const LOOKS = [0.042, 0.168, 0.672, 2.688] as const;
-/** The short look, which every position is given; the one before it only tells what has moved. */
-export const SHORT = 1;
-/** Of what all moves of a game take, the part of one side's: the first two looks at every position, and half of the rest. */
-export const ONE_SIDE = (1 + LOOKS[0] + LOOKS[1]) / 2;
+export const LOOKS = [0.168, 0.672, 2.688] as const;
+/** The short look, which every position is given. */
+export const SHORT = 0;
+/** Of what all moves of a game take, the part of one side's: the short look at every position, and half of the rest. */
+export const ONE_SIDE = (1 + LOOKS[SHORT]) / 2;
 /** Points by which a position may change with a look before what follows it is looked at as long. */
 const CHANGED = 3;
 
@@ -122,12 +122,11 @@ export class GameLooks {
 
   /** The verdict on a move might still change after the looks of one effort. */
   isOpen(ply: number, index: number): boolean {
-    const [now, before] = [this.move(ply, index), this.move(ply, index - 1)];
-    return (
-      now !== null &&
-      before !== null &&
-      !verdictHolds(now, before, index === SHORT ? 'short' : 'long')
-    );
+    const now = this.move(ply, index);
+    if (!now) return false;
+    if (index === SHORT) return !verdictHolds(now, null);
+    const before = this.move(ply, index - 1);
+    return before !== null && !verdictHolds(now, before);
   }
 
   /** By ply, as far as anything is known: later looks stand above earlier ones, and are taken back to the moves before them. */

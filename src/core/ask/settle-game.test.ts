@@ -9,7 +9,7 @@ import type { Scope } from '../review/sweep-settings';
 import { LOOKS } from './game-looks';
 import { AHEAD_SHARE } from './how-far-ahead';
 import { CalledOff, questionText, type Ask, type Question } from './question';
-import { settleGame } from './settle-game';
+import { GLANCE, settleGame } from './settle-game';
 import { sweptPositions, type LineSwept } from './swept';
 
 const MOVES = ['e2e4', 'e7e5', 'g1f3', 'b8c6', 'f1c4', 'g8f6'];
@@ -17,12 +17,8 @@ const POSITIONS = sweptPositions(mainLineOf('chess', MOVES));
 const NODES = 16_000;
 const EFFORT = { nodes: NODES };
 /** Nodes of each look. */
-const [FIRST, SHORT, LONG, LAST] = LOOKS.map((share) => share * NODES) as [
-  number,
-  number,
-  number,
-  number,
-];
+const [SHORT, LONG, LAST] = LOOKS.map((share) => share * NODES) as [number, number, number];
+const GLANCED = GLANCE * NODES;
 
 /** What gives side 0 such a chance. */
 const scoreAt = (chance: number): Score =>
@@ -86,9 +82,9 @@ describe('an effort that is distributed over a game', () => {
     const { ask, asked } = engine(() => ({}));
     const { evaluations } = await settle(ask);
     for (const { ply } of POSITIONS) {
-      expect(looksAt(asked, ply)).toEqual([FIRST, SHORT]);
+      expect(looksAt(asked, ply)).toEqual([SHORT]);
       // whether it was the only move, but not behind the last one
-      expect(looksAt(asked, ply, 2)).toEqual(ply < MOVES.length ? [SHORT] : []);
+      expect(looksAt(asked, ply, 2)).toEqual(ply < MOVES.length ? [GLANCED, SHORT] : []);
     }
     expect(evaluations[1]).toMatchObject({ lines: [{ moves: ['e7e5'] }], compared: [{}, {}] });
     expect(evaluations.some((found) => found!.isUnsettled || found!.played)).toBe(false);
@@ -118,8 +114,8 @@ describe('an effort that is distributed over a game', () => {
       { milliseconds: 1600 },
     );
     expect([...budgets]).toEqual([
-      'milliseconds 67 mate lines 1',
       'milliseconds 269 mate lines 1',
+      'milliseconds 67 mate lines 2',
       'milliseconds 269 mate lines 2',
       'depth 1 milliseconds 672 plain lines 1',
       'depth 2 milliseconds 671 plain lines 1',
@@ -133,8 +129,8 @@ describe('an effort that is distributed over a game', () => {
       ...(ply === 2 ? { best: 'd2d4' } : {}),
     }));
     const { evaluations } = await settle(ask);
-    for (const ply of [2, 3]) expect(looksAt(asked, ply)).toEqual([FIRST, SHORT, LONG, LAST]);
-    for (const ply of [0, 1, 4, 5, 6]) expect(looksAt(asked, ply)).toEqual([FIRST, SHORT]);
+    for (const ply of [2, 3]) expect(looksAt(asked, ply)).toEqual([SHORT, LONG, LAST]);
+    for (const ply of [0, 1, 4, 5, 6]) expect(looksAt(asked, ply)).toEqual([SHORT]);
     // its place among several moves is asked for
     expect(looksAt(asked, 2, 6)).toEqual([SHORT]);
     expect(evaluations[2]).toMatchObject({
@@ -152,7 +148,7 @@ describe('an effort that is distributed over a game', () => {
       ...(ply === 2 ? { best: 'd2d4' } : {}),
     }));
     const { evaluations } = await settle(ask);
-    expect(looksAt(asked, 2)).toEqual([FIRST, SHORT, LONG]);
+    expect(looksAt(asked, 2)).toEqual([SHORT, LONG]);
     expect(evaluations[2]!.isUnsettled).toBeUndefined();
   });
 
@@ -172,8 +168,8 @@ describe('an effort that is distributed over a game', () => {
       return ply === 2 && nodes >= LONG ? { best: 'd2d4', value: 51 } : {};
     });
     await settle(ask);
-    expect(looksAt(asked, 3)).toEqual([FIRST, SHORT, LONG]);
-    expect(looksAt(asked, 4)).toEqual([FIRST, SHORT]);
+    expect(looksAt(asked, 3)).toEqual([SHORT, LONG]);
+    expect(looksAt(asked, 4)).toEqual([SHORT]);
   });
 
   it('takes a value found deeper in the game back to the moves before it', async () => {
@@ -207,10 +203,12 @@ describe('an effort that is distributed over a game', () => {
   });
 
   it.each([
-    [7.9, [SHORT]],
-    [8.1, [SHORT, LONG]],
-    [15.9, [SHORT, LONG]],
-    [16.1, [SHORT]],
+    [3.9, [GLANCED]],
+    [4.1, [GLANCED, SHORT]],
+    [7.9, [GLANCED, SHORT]],
+    [8.1, [GLANCED, SHORT, LONG]],
+    [15.9, [GLANCED, SHORT, LONG]],
+    [16.1, [GLANCED, SHORT]],
   ])('looks once more whether a move is the only one by %d points', async (margin, nodes) => {
     const { ask, asked } = engine(() => ({ margin }));
     await settle(ask);
@@ -317,9 +315,9 @@ describe('an effort that is distributed over a game', () => {
     ));
 
   it('comes to five times the average at most where all of it is asked about one position', () => {
-    const comparing = 2 * SHORT + LONG;
+    const comparing = GLANCED + 2 * SHORT + LONG;
     const ahead = AHEAD_SHARE * NODES;
-    expect(FIRST + SHORT + LONG + LAST + comparing + ahead).toBeLessThanOrEqual(5 * NODES);
+    expect(SHORT + LONG + LAST + comparing + ahead).toBeLessThanOrEqual(5 * NODES);
   });
 
   const settleScope = async (scope: Scope) => {
@@ -382,8 +380,8 @@ describe('an effort that is distributed over a game', () => {
   it('counts the answers that an evaluation rests on', async () => {
     const { ask } = engine(() => ({}));
     const { evaluations } = await settle(ask);
-    // two looks and a comparison at each ply, of four plies; at the last only looks
-    expect(evaluations.map((found) => found!.answers)).toEqual([16, 16, 16, 14, 10, 6, 2]);
+    // a look, two comparisons and how far ahead one sees at each ply, of four plies; at the last only a look
+    expect(evaluations.map((found) => found!.answers)).toEqual([16, 16, 16, 13, 9, 5, 1]);
   });
 });
 
@@ -415,7 +413,7 @@ describe('mates of shogi', () => {
     for (const { ply } of SHOGI)
       expect(asked.filter((one) => one.ply === ply && one.checks)).toHaveLength(1);
     const looks = (ply: number) => asked.filter((one) => one.ply === ply && one.isLook).length;
-    expect([looks(0), looks(2), looks(4)]).toEqual([2, 0, 2]);
+    expect([looks(0), looks(2), looks(4)]).toEqual([1, 0, 1]);
     expect(evaluations[2]).toMatchObject({
       depth: EXACT_DEPTH,
       lines: [mate],

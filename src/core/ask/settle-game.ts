@@ -11,6 +11,11 @@ import type { LineSwept, SweptPosition } from './swept';
 
 /** Lines that are compared where the best move was played, which may be the only one, and where another was. */
 const [FOR_ONLY, FOR_RANK] = [2, 6];
+const [BRIEFLY, LONGER] = LOOKS;
+/** What a glance at two lines takes: it tells where there is no only move, which is nearly everywhere. */
+export const GLANCE = 0.042;
+/** Points by which the best has to lead after a glance for a second look. */
+const LEAD = 4;
 /** Points about the margin of an only move within which it is looked at once more. */
 const MARGIN_DOUBT = 4;
 /** What a position is going to take beyond the short look, on average: to tell how far a sweep has come. */
@@ -116,16 +121,26 @@ export const settleGame =
         await allEnded([follow(ply - 1), follow(ply)]);
       });
 
-    const compare = (ply: number, lines: number, index: number): Promise<void> =>
-      once(`compare ${ply} ${lines} ${index}`, async () => {
-        const answer = await put(ply, LOOKS[index]!, lines);
-        known.addComparison(ply, answer);
-        news();
-        const [best, second] = answer.lines;
-        if (lines !== FOR_ONLY || index > SHORT || !best || !second) return;
-        const margin = known.chance(best.score, ply) - known.chance(second.score, ply);
-        if (Math.abs(margin - THRESHOLDS.mistake) < MARGIN_DOUBT)
-          await compare(ply, lines, index + 1);
+    const compare = async (ply: number, lines: number, share: number): Promise<Answer> => {
+      const answer = await put(ply, share, lines);
+      known.addComparison(ply, answer);
+      news();
+      return answer;
+    };
+    const rank = (ply: number): Promise<void> =>
+      once(`rank ${ply}`, async () => void (await compare(ply, FOR_RANK, BRIEFLY)));
+    /** Whether the best is the only move: a glance, then longer looks while that is in doubt. */
+    const findOnly = (ply: number): Promise<void> =>
+      once(`only ${ply}`, async () => {
+        const leadAfter = async (share: number): Promise<number> => {
+          const [best, second] = (await compare(ply, FOR_ONLY, share)).lines;
+          return best && second
+            ? known.chance(best.score, ply) - known.chance(second.score, ply)
+            : 0;
+        };
+        if ((await leadAfter(GLANCE)) < LEAD) return;
+        const lead = await leadAfter(BRIEFLY);
+        if (Math.abs(lead - THRESHOLDS.mistake) < MARGIN_DOUBT) await leadAfter(LONGER);
       });
 
     /** Begins what follows from the looks there are before and after the move at a ply. */
@@ -138,9 +153,8 @@ export const settleGame =
           if (known.hasChanged(ply, index)) parts.push(look(ply + 1, index));
           break;
         }
-        if (!now.isBest && lossIn(now) >= THRESHOLDS.inaccuracy)
-          parts.push(compare(ply, FOR_RANK, SHORT));
-        if (now.isBest && !known.takesBack(ply)) parts.push(compare(ply, FOR_ONLY, SHORT));
+        if (!now.isBest && lossIn(now) >= THRESHOLDS.inaccuracy) parts.push(rank(ply));
+        if (now.isBest && !known.takesBack(ply)) parts.push(findOnly(ply));
         if (index + 1 < LOOKS.length && known.isOpen(ply, index))
           parts.push(look(ply, index + 1), look(ply + 1, index + 1));
       }
@@ -148,7 +162,7 @@ export const settleGame =
     };
 
     tell({ done, total, evaluations });
-    await allEnded([0, SHORT].flatMap((index) => plies.map((ply) => look(ply, index))));
+    await allEnded(plies.map((ply) => look(ply, SHORT)));
     await allEnded(
       known
         .sights()

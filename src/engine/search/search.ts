@@ -581,7 +581,11 @@ function searchRoot(first: i32, depth: i32, expected: i32): i32 {
   }
 }
 
+/** Of the depth that is being searched: the exact score of the best move so far; UNKNOWN while there is none. */
+let scoreSoFar: i32 = UNKNOWN;
+
 function searchRootWindow(first: i32, depth: i32, low: i32, high: i32): i32 {
+  scoreSoFar = UNKNOWN;
   let best = -INFINITE;
   let alpha = low;
   for (let i = first; i < rootCount; i++) {
@@ -608,6 +612,7 @@ function searchRootWindow(first: i32, depth: i32, low: i32, high: i32): i32 {
     for (let k = i; k > first; k--) rootMoves[k] = rootMoves[k - 1];
     rootMoves[first] = move;
     if (score >= high) break;
+    scoreSoFar = score;
   }
   return best;
 }
@@ -642,7 +647,7 @@ function isAsked(move: i32): bool {
 
 /**
  * Searches the position set up, deeper and deeper, until a limit is reached or the host says stop, and reports each
- * complete depth. Lines are all searched to the same depth. Returns the number of lines found.
+ * complete depth. Lines are all searched to the same depth; a single one is kept from a depth that was broken off, once it is known. Returns the number of lines found.
  * @param mostDepth plies, 1–126; @param mostNodes 0 for no limit
  * @param plain full width to the depth, and quiescence: what lies no further ahead is seen, and nothing else
  */
@@ -673,7 +678,10 @@ export function think(mostDepth: i32, mostNodes: f64, lines: i32, plain: bool): 
       proveMate(mateShare(MORE_MATES));
     for (let line = 0; line < wanted; line++) {
       const score = searchRoot(line, depth, line < lineCount ? lineScores[line] : 0);
-      if (stopped) return lineCount;
+      if (stopped) {
+        if (wanted == 1 && scoreSoFar != UNKNOWN) keepSoFar();
+        return lineCount;
+      }
       if (score > MATE_BOUND) keepProved(line, score);
       insertLine(line, bestProved(line, score));
     }
@@ -684,6 +692,16 @@ export function think(mostDepth: i32, mostNodes: f64, lines: i32, plain: bool): 
     if (isDecided(depth)) break;
   }
   return lineCount;
+}
+
+/**
+ * Keeps what a depth that was broken off has found: the first move it looked at was the best until then, so that what is best by now was
+ * compared with it, and is known more deeply than before.
+ */
+function keepSoFar(): void {
+  if (scoreSoFar > MATE_BOUND) keepProved(0, scoreSoFar);
+  insertLine(0, bestProved(0, scoreSoFar));
+  keepLines(1);
 }
 
 /** All lines end in mates that a deeper search can't shorten. */
