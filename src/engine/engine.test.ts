@@ -390,7 +390,7 @@ describe('the search', () => {
         const whole = modules[kind].search(request, HOST, (report) => reports.push(report));
         const [before] = reports.slice(-2);
         // the host is asked every few thousand nodes
-      if (whole.depth < depth || whole.nodes - before!.nodes < 20_000) continue;
+        if (whole.depth < depth || whole.nodes - before!.nodes < 20_000) continue;
         const side = ruleset.side(ruleset.start(text));
         const worth = ({ lines }: Answer): number => chanceOf(kind, lines[0]!.score, side);
         const stopAt = before!.nodes + 0.8 * (whole.nodes - before!.nodes);
