@@ -715,6 +715,16 @@ describe('UCI and USI', () => {
     expect(uci.filter((line) => line.includes('no memory left'))).toHaveLength(3);
     expect(uci).not.toContain('readyok');
   });
+  it('tell the line that they play, also where a depth that was broken off has found it', async () => {
+    const said = await converse('chess', [
+      'position fen r2q1rk1/1b2bppp/p1n1pn2/1p6/3P4/P1N2N2/BP2QPPP/R1BR2K1 w - - 0 14',
+      'go nodes 12000',
+    ]);
+    const told = said.flatMap((line) => / pv (\S+)/.exec(line)?.[1] ?? []);
+    expect(said.at(-1)).toBe(`bestmove ${told.at(-1)}`);
+    // the depth before it was for another move
+    expect(told.at(-2)).not.toBe(told.at(-1));
+  });
   it('keep to the moves asked for', async () => {
     const uci = await converse('chess', ['position startpos', 'go depth 3 searchmoves a2a3']);
     expect(uci.at(-1)).toBe('bestmove a2a3');

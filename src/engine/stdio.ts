@@ -1,9 +1,10 @@
 import { createInterface } from 'node:readline';
 import type { Readable, Writable } from 'node:stream';
+import { isDeepStrictEqual } from 'node:util';
 import type { Move } from '@/core/game/move';
 import type { GameKind, Ruleset, Side, Position } from '@/core/game/ruleset';
 import { rulesetOf } from '@/core/rulesets';
-import type { Budget } from '@/core/ask/question';
+import type { Answer, Budget } from '@/core/ask/question';
 import type { Engine } from './contract';
 import { LINES_OPTION, PROTOCOLS, writeInfo, type Protocol } from './protocol';
 import { DEFAULT_TABLE_MEGABYTES } from './search-module';
@@ -183,14 +184,16 @@ class Session {
     };
     this.fresh = false;
     const side = this.ruleset.side(position);
+    let told: Answer | null = null;
+    const tell = (answer: Answer): void => {
+      told = answer;
+      writeInfo(this.protocol, answer, side).forEach(this.say);
+    };
     const done = this.ready()
-      .then((engine) =>
-        engine.search(request, {
-          signal: stop.signal,
-          onInfo: (answer) => writeInfo(this.protocol, answer, side).forEach(this.say),
-        }),
-      )
+      .then((engine) => engine.search(request, { signal: stop.signal, onInfo: tell }))
       .then(async (info) => {
+        // a depth that was broken off may have found more than the last that was told
+        if (!isDeepStrictEqual(info.lines, told?.lines)) tell(info);
         // an infinite search answers only once it is stopped
         if (words.includes('infinite') && !stop.signal.aborted)
           await new Promise((resolve) => stop.signal.addEventListener('abort', resolve));

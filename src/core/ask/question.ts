@@ -53,7 +53,7 @@ export function questionText({
   ].join(' ');
 }
 
-/** What a search has found at a depth that is complete for all lines. */
+/** What a search has found at a depth that is complete for all lines; at its end, what the next has found of a single line by then. */
 export interface Answer {
   depth: number;
   /** How far its longest line was followed, where the engine says so. */
