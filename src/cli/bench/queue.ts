@@ -6,7 +6,7 @@ import { applySteps } from '@/core/game/steps';
 import { emptyTree, ROOT } from '@/core/game/tree';
 import { chess } from '@/core/chess/ruleset';
 import { startBatch, findBatch, stopBatch } from '@/server/batches';
-import { closeDatabase, database, migrateDatabase, pool } from '@/server/database';
+import { database, migrateDatabase, pool } from '@/server/database';
 import { listGames } from '@/server/library';
 import { insertGames } from '@/server/insert-games';
 import { prepareGame } from '@/server/prepared-game';
@@ -32,7 +32,6 @@ export async function benchQueue(): Promise<void> {
     const many = await measure(owner, `${stamp} many`);
     report('a game taken from the queue, 10,000 ÷ 10', `× ${(many / few).toFixed(2)}`);
     await database().execute(sql`delete from games where first_player like ${`${stamp}%`}`);
-    await closeDatabase();
   });
 }
 

@@ -8,7 +8,7 @@ import { isRead } from '@/core/notation/reading';
 import { DEFAULT_SWEEP, settingsText } from '@/core/review/sweep-settings';
 import { startEngine } from '@/engine/hosts/node';
 import { addAsk } from '@/server/asks';
-import { closeDatabase, database, databaseUrl, migrateDatabase } from '@/server/database';
+import { database, databaseUrl, migrateDatabase } from '@/server/database';
 import { KnownEvaluations } from '@/server/evaluations';
 import { insertGames } from '@/server/insert-games';
 import { prepareGame } from '@/server/prepared-game';
@@ -42,7 +42,6 @@ export async function benchSweep(): Promise<void> {
       const one = await sweepWith(1, owner, record);
       report('  one engine ÷ all of them', `${(one / all).toFixed(2)} × as long`);
     }
-    await closeDatabase();
   });
 }
 
