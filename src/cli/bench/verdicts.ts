@@ -83,6 +83,7 @@ async function benchSettings(
         loss: referenceLoss(kind, findings.moves[reference.ply]!.side, reference),
       });
   }
+  if (compared.length === 0) return report(`${kind}: games with all their references`, 'none');
   const seconds = (performance.now() - started) / 1000;
   report(
     `${kind}, ${settingsText(settings)}: ${compared.length} moves`,
