@@ -67,9 +67,12 @@ async function ownWaiting(db: Database | Transaction, id: number): Promise<numbe
   return Number(rows[0]!.waiting);
 }
 
-/** Queues the filling of a base, which one worker does at a time. */
-export const enqueueBase = (db: Database | Transaction, id: number): Promise<void> =>
-  enqueue(db, 'base', id, `base ${id}`);
+/** Queues the filling of a base, which one worker does at a time. @param hadTurn those that had none yet go first */
+export const enqueueBase = (
+  db: Database | Transaction,
+  id: number,
+  hadTurn = false,
+): Promise<void> => enqueue(db, 'base', id, `base ${id}`, hadTurn ? 1 : 0);
 
 /** Whether jobs of a kind, besides one, wait for a slot. */
 export async function othersWait(name: JobName, id: number): Promise<boolean> {

@@ -35,6 +35,6 @@ export async function fillBase(id: number, signal: AbortSignal): Promise<void> {
   } finally {
     signal.removeEventListener('abort', end);
   }
-  if (isTurnOver) await enqueueBase(database(), id);
+  if (isTurnOver) await enqueueBase(database(), id, true);
   await announceBase(id);
 }

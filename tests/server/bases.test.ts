@@ -559,6 +559,13 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('bases', { timeout: 120_000 },
       sql`update graphile_worker._private_jobs set locked_at = now(), locked_by = 'a worker' where key = ${`base:${one}`}`,
     );
     expect(await othersWait('base', other)).toBe(false);
+    // who had a turn goes behind those that had none, however long ago
+    await enqueueBase(database(), one, true);
+    await enqueueBase(database(), other);
+    const { rows } = await database().execute<{ key: string }>(
+      sql`select key from graphile_worker.jobs where locked_at is null and task_identifier = 'base' order by priority, run_at, id`,
+    );
+    expect(rows.map(({ key }) => key)).toEqual([`base:${other}`, `base:${one}`]);
     for (const base of [one, other]) await removeBase(owner, base);
   });
 

@@ -38,7 +38,8 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('many sweeps', { timeout: 180_
       say: () => undefined,
     });
     expect(after).toMatchObject({ games: 5, done: 5, failed: 0, different: 0 });
-    expect(after.stored).toBeGreaterThan(80);
+    // a look at each of 37 positions, the search for a mate at the 14 of shogi, and more where there is a doubt
+    expect(after.stored).toBeGreaterThan(37 + 14);
     // what a worker was storing when it was killed has taken a number, and so may what the frozen one had found
     expect(after.again).toBeLessThanOrEqual(kills + 1);
   });
