@@ -58,7 +58,7 @@ async function readAndStore(row: OpenImport, signal: AbortSignal, patience: numb
   signal.addEventListener('abort', end, { once: true });
   let { read } = row;
   try {
-    reader.ask({
+    let told = await reader.answerTo({
       read: {
         name: row.name,
         skip: row.read,
@@ -66,13 +66,16 @@ async function readAndStore(row: OpenImport, signal: AbortSignal, patience: numb
         base: row.baseKind,
       },
     });
-    let told = await reader.next();
     while ('part' in told) {
+      const { part } = told;
       // it reads on while this part is stored
-      if (!(await storePart(row, told.part, reader.readBytes))) return;
-      read += gamesIn(told.part);
-      reader.ask('stored');
-      told = await reader.next();
+      const [isOpen, next] = await Promise.all([
+        storePart(row, part, reader.readBytes),
+        reader.answerTo('next'),
+      ]);
+      if (!isOpen) return;
+      read += gamesIn(part);
+      told = next;
     }
     if ('failed' in told) return await finishImport(row, 'failed', told.failed);
     await finishImport(row, 'done');
@@ -109,9 +112,7 @@ class ImportReader {
   private readonly thread = new Worker(join(settings().root, 'dist/import-thread.mjs'), {
     resourceLimits: { maxOldGenerationSizeMb: MOST_MEGABYTES },
   });
-  /** What it has told and nobody has asked for yet. */
-  private readonly told: Told[] = [];
-  private waiting: { resolve(told: Told): void; reject(error: Error): void } | null = null;
+  private settle: { resolve(told: Told): void; reject(error: Error): void } | null = null;
   private timer: NodeJS.Timeout | undefined;
   private ended: Error | null = null;
 
@@ -120,10 +121,8 @@ class ImportReader {
     private readonly pieces: AsyncIterator<Buffer>,
   ) {
     this.thread.on('message', (told: ImportTold) => {
-      if (told === 'piece') return void this.givePiece();
-      if (!this.waiting) return void this.told.push(told);
-      this.waiting.resolve(told);
-      this.waiting = null;
+      if (told === 'piece') void this.givePiece();
+      else this.settle?.resolve(told);
     });
     this.thread.on('error', (error: Error & { code?: string }) =>
       this.fail(
@@ -133,10 +132,10 @@ class ImportReader {
     this.thread.on('exit', () => this.fail(new Error('the reader has ended')));
   }
 
-  /** Tells no more than it has told. */
+  /** Answers no more: neither what is being waited for nor what will be asked. */
   private fail(error: Error): void {
     this.ended ??= error;
-    this.waiting?.reject(this.ended);
+    this.settle?.reject(this.ended);
   }
 
   private async givePiece(): Promise<void> {
@@ -151,18 +150,17 @@ class ImportReader {
     }
   }
 
-  ask(asked: ImportAsked): void {
+  private ask(asked: ImportAsked): void {
     this.thread.postMessage(asked);
   }
 
-  /** What it tells next. @throws StuckReader when nothing comes in time */
-  async next(): Promise<Told> {
-    const told = this.told.shift();
-    if (told) return told;
-    if (this.ended) throw this.ended;
+  /** @throws StuckReader when nothing comes in time */
+  answerTo(asked: ImportAsked): Promise<Told> {
     return new Promise<Told>((resolve, reject) => {
-      this.waiting = { resolve, reject };
+      if (this.ended) return reject(this.ended);
+      this.settle = { resolve, reject };
       this.timer = setTimeout(() => reject(new StuckReader('import.stuck')), this.patience);
+      this.ask(asked);
     }).finally(() => {
       clearTimeout(this.timer);
       this.timer = undefined;
@@ -171,7 +169,6 @@ class ImportReader {
 
   end(): void {
     void this.thread.terminate();
-    this.told.length = 0;
     this.fail(new Error('the import was called off'));
   }
 }

@@ -13,10 +13,10 @@ import { prepareGame } from '@/server/prepared-game';
 import { filesIn, UnpackError, type PackedFile } from './unpack';
 
 /**
- * What the thread is told: to read a file from behind so many games; then the pieces that it asks for, null behind the last, and of each
- * part that it is stored.
+ * What the thread is told: to read a file from behind so many games; then the pieces that it asks for, null behind the last, and `next`
+ * after each part. It may ask for a piece while it waits for the other.
  */
-export type ImportAsked = { read: ReadAsked } | { piece: Uint8Array | null } | 'stored';
+export type ImportAsked = { read: ReadAsked } | { piece: Uint8Array | null } | 'next';
 interface ReadAsked {
   name: string;
   skip: number;
@@ -32,8 +32,6 @@ export type ImportTold =
 /** Games of one part, and milliseconds after which one is told with fewer, so that progress is seen. */
 const PART = 500;
 const PART_MS = 500;
-/** Parts that it is ahead of what is stored: the one that is being stored and one more, since neither takes as long each time. */
-const AHEAD = 2;
 
 /** The ordinary start without moves, names or words is nothing that anybody meant to keep; a position is. */
 const isWorthKeeping = ({ tree, tags }: GameRecord): boolean =>
@@ -42,10 +40,9 @@ const isWorthKeeping = ({ tree, tags }: GameRecord): boolean =>
 const port = parentPort!;
 const tell = (told: ImportTold): void => port.postMessage(told);
 
-/** Who waits for the next piece, and for a part to be stored. */
+/** Who waits for the next piece, and for the word to go on. */
 let onPiece: (piece: Uint8Array | null) => void = () => undefined;
-let onStored: () => void = () => undefined;
-let unstored = 0;
+let onNext: () => void = () => undefined;
 
 /** What is sent, piece by piece as it is asked for. */
 async function* sentPieces(): AsyncGenerator<Uint8Array> {
@@ -89,9 +86,9 @@ async function read({ name, skip, most, base }: ReadAsked): Promise<void> {
   let started = performance.now();
   const tellPart = async (): Promise<void> => {
     if (gamesIn(part) === 0) return;
+    const stored = new Promise<void>((resolve) => (onNext = resolve));
     tell({ part });
-    unstored++;
-    while (unstored > AHEAD) await new Promise<void>((resolve) => (onStored = resolve));
+    await stored;
     part = emptyPart();
     started = performance.now();
   };
@@ -153,9 +150,7 @@ function take(
 }
 
 port.on('message', (asked: ImportAsked) => {
-  if (asked === 'stored') {
-    unstored--;
-    onStored();
-  } else if ('piece' in asked) onPiece(asked.piece);
+  if (asked === 'next') onNext();
+  else if ('piece' in asked) onPiece(asked.piece);
   else void read(asked.read);
 });
