@@ -1,4 +1,4 @@
-/** What the web part says goes out as structured lines, errors without what people wrote. */
+/** What the web part says goes out as structured lines, errors without what people wrote; libraries are read before they are asked for. */
 export async function register(): Promise<void> {
   if (process.env.NEXT_RUNTIME !== 'nodejs' || process.env.NODE_ENV !== 'production') return;
   const { logger } = await import('@/server/log');
@@ -15,4 +15,7 @@ export async function register(): Promise<void> {
   console.warn = say('warn');
   console.log = say('info');
   console.info = say('info');
+  const { warmLibraries } = await import('@/server/warm-libraries');
+  // not waited for: whoever comes first is served at once
+  warmLibraries().catch((err: unknown) => log.error({ err }, 'libraries not read beforehand'));
 }

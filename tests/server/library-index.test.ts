@@ -11,8 +11,9 @@ import { listGames, stripOf } from '@/server/library';
 import { findOwner, type Owner } from '@/server/owner';
 import { changePlayer, listPlayers } from '@/server/players';
 import { prepareGame } from '@/server/prepared-game';
-import { games } from '@/server/schema';
-import { newAccount } from '../support/accounts';
+import { games, sessions } from '@/server/schema';
+import { warmLibraries } from '@/server/warm-libraries';
+import { cookieOf, newAccount } from '../support/accounts';
 import { useOwnDatabase } from '../support/database';
 import { recordFrom } from '../support/games';
 
@@ -197,5 +198,25 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the library in memory', () =>
         ),
       ),
     ).toBe(rows.length);
+  });
+
+  it('is read beforehand for those who are signed in, who came last first, until enough is held', async () => {
+    expect(await warmLibraries()).toBe(0);
+    await cookieOf('Owner');
+    const all = await warmLibraries();
+    expect(all).toBe(await database().$count(games, eq(games.ownerId, owner.id)));
+    const late = await newAccount('Late');
+    await database().transaction((tx) =>
+      insertGames(tx, late, [prepareGame(recordFrom(gameText(0)))], 'test'),
+    );
+    await cookieOf('Late');
+    expect(await warmLibraries()).toBe(all + 1);
+    expect(await warmLibraries(1)).toBe(1);
+    const ofOwner = eq(sessions.userId, owner.id);
+    await database()
+      .update(sessions)
+      .set({ expiresAt: sql`now()` })
+      .where(ofOwner);
+    expect(await warmLibraries()).toBe(1);
   });
 });
