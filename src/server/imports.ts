@@ -128,7 +128,8 @@ export const queueImport = (
             .set({ state: 'queued' })
             .where(eq(imports.id, id))
             .returning(STATUS);
-          await enqueueImport(tx, id, isUnhurried ? 'nobody' : base === null ? 'library' : 'base');
+          const waitedFor = isUnhurried ? 'nobody' : base === null ? 'library' : 'base';
+          await enqueueImport(tx, id, waitedFor, queued!.size);
           return queued!;
         });
     } catch (error) {

@@ -34,26 +34,35 @@ export async function enqueue(
 /** Who waits for the games of a file: their owner, whoever fills a base, or nobody, who would rather see their own first. */
 type ImportFor = 'library' | 'base' | 'nobody';
 
-/** Imports of bases come one after the other, and so do those that nobody waits for: a slot stays free for each kind. */
-const IMPORT_LANE: Record<ImportFor, string | null> = {
-  library: null,
-  base: 'imports of bases',
-  nobody: 'imports that nobody waits for',
-};
+/** Bytes from which on a file takes long: several wait for each other, and no other for them. */
+const LONG_FILE = 16 * 1024 * 1024;
+/** In which files come one after the other; the short ones of libraries are in none, so that one more slot than these is always free for them. */
+export const IMPORT_LANES = {
+  library: 'long files',
+  base: 'files for bases',
+  longBase: 'long files for bases',
+  nobody: 'files that nobody waits for',
+} as const;
 const IMPORT_PRIORITY: Record<ImportFor, number> = {
   library: 0,
   base: MOST_PLACES,
   nobody: 2 * MOST_PLACES,
 };
 
-/** Queues an import. Who has files waiting lets the first one of somebody else go before them. */
+/** Queues an import. Who has files waiting lets the first one of somebody else go before them. @param bytes how large the file is */
 export async function enqueueImport(
   db: Database | Transaction,
   id: number,
   waitedFor: ImportFor,
+  bytes: number,
 ): Promise<void> {
   const priority = IMPORT_PRIORITY[waitedFor] + (await ownWaiting(db, id));
-  await enqueue(db, 'import', id, IMPORT_LANE[waitedFor], priority);
+  await enqueue(db, 'import', id, importLane(waitedFor, bytes >= LONG_FILE), priority);
+}
+
+function importLane(waitedFor: ImportFor, isLong: boolean): string | null {
+  if (waitedFor === 'library') return isLong ? IMPORT_LANES.library : null;
+  return IMPORT_LANES[waitedFor === 'base' && isLong ? 'longBase' : waitedFor];
 }
 
 /** How many other files of the one whose import it is wait, so far as is counted. */

@@ -12,7 +12,7 @@ import { lastingEngine } from '@/engine/lasting';
 import { reckonAnew } from '@/server/findings';
 import { logger } from '@/server/log';
 import { queueStaleBases } from '@/server/bases';
-import { feedBatches, JOB_NAMES, type JobName } from '@/server/queue';
+import { feedBatches, IMPORT_LANES, JOB_NAMES, type JobName } from '@/server/queue';
 import type { JobPlan } from '@/server/schema';
 import { settings } from '@/server/settings';
 import { tidy } from '@/server/tidy';
@@ -31,8 +31,14 @@ import { runStudy } from './study-job';
 import { runSweep } from './sweep-job';
 import { takeWatched, type Seen } from './watch-folder';
 
-/** Jobs of each kind at a time, so that no kind waits for another; sweeps and studies share the engines; imports have a slot for each of who waits for them. */
-const SLOTS: Record<JobName, number> = { sweep: 4, import: 3, study: 8, proof: 1, base: 1 };
+/** Jobs of each kind at a time, so that no kind waits for another; sweeps and studies share the engines; imports have a slot for each lane and one for what is in none. */
+const SLOTS: Record<JobName, number> = {
+  sweep: 4,
+  import: Object.keys(IMPORT_LANES).length + 1,
+  study: 8,
+  proof: 1,
+  base: 1,
+};
 /** How often in a row each may fail before it is given up. */
 const LAST_FAILURE = { sweep: 5, study: 2, proof: 3 };
 
