@@ -1,3 +1,4 @@
+import { readFileSync, writeFileSync } from 'node:fs';
 import { getPriority, setPriority } from 'node:os';
 import { pool } from '@/server/database';
 import { settings } from '@/server/settings';
@@ -8,6 +9,7 @@ export function giveWay(): void {
   if (workerNice <= getPriority()) return;
   // threads that begin later have it too
   setPriority(workerNice);
+  letSessionGiveWay(workerNice);
   // a database elsewhere is its operator's
   if (databaseUrl !== null) return;
   pool().on('connect', (client) => {
@@ -19,4 +21,19 @@ export function giveWay(): void {
       // it has ended, or belongs to somebody else: it runs as it did
     }
   });
+}
+
+/**
+ * Linux may share the processors among sessions first (`sched_autogroup_enabled`), and heed priorities only within each: then the session
+ * that this process leads gives way too, to whatever else runs on the machine.
+ */
+function letSessionGiveWay(nice: number): void {
+  try {
+    const stat = readFileSync('/proc/self/stat', 'utf8');
+    // behind the name, which may hold anything: state, parent, group, session
+    const session = Number(stat.slice(stat.lastIndexOf(')') + 2).split(' ')[3]);
+    if (session === process.pid) writeFileSync('/proc/self/autogroup', String(nice));
+  } catch {
+    // a system that knows no such groups
+  }
 }

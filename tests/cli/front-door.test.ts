@@ -186,6 +186,15 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the front door', { timeout: 4
         expect(JSON.parse(line)).toHaveProperty('level');
     }
 
+    const { parts } = JSON.parse(readFileSync(join(data, 'running.json'), 'utf8')) as {
+      parts: [number, number];
+    };
+    // so does the worker where the processors are shared among sessions: it leads one
+    const [, worker] = parts;
+    expect(Number(statOf(worker)[3])).toBe(worker);
+    const group = `/proc/${worker}/autogroup`;
+    if (existsSync(group)) expect(readFileSync(group, 'utf8')).toMatch(/ nice 10$/m);
+
     const postmaster = (): number =>
       Number(readFileSync(join(data, 'postgres/postmaster.pid'), 'utf8').split('\n')[0]);
     // what the database does for the worker gives way to what it does for pages
@@ -207,13 +216,10 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the front door', { timeout: 4
     expect(await gamesAt(first.url)).toBe(games - 1);
 
     // of two web processes one is killed: the other answers, and it is replaced
-    const { parts } = JSON.parse(readFileSync(join(data, 'running.json'), 'utf8')) as {
-      parts: number[];
-    };
-    const [one] = childrenOf(parts[0]!);
+    const [one] = childrenOf(parts[0]);
     process.kill(one!, 'SIGKILL');
     const areTwo = (): boolean => {
-      const now = childrenOf(parts[0]!);
+      const now = childrenOf(parts[0]);
       return now.length === 2 && !now.includes(one!);
     };
     for (let waited = 0; !areTwo(); waited++) {
@@ -223,9 +229,9 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the front door', { timeout: 4
     for (let asked = 0; asked < 4; asked++) expect(await gamesAt(first.url)).toBe(games - 1);
 
     // a start beside an app that does not answer says so, and what to do
-    process.kill(parts[0]!, 'SIGSTOP');
+    process.kill(parts[0], 'SIGSTOP');
     const beside = await command('start');
-    process.kill(parts[0]!, 'SIGCONT');
+    process.kill(parts[0], 'SIGCONT');
     expect(beside).toMatchObject({ code: 3 });
     expect(beside.output).toContain('./bektra stop');
 

@@ -1,10 +1,9 @@
-import { join } from 'node:path';
 import { healthOf } from '@/server/health';
 import { closeDatabase, databaseUrl } from '@/server/database';
 import { settings } from '@/server/settings';
 import { CommandError, EXIT } from '../exit';
 import { PartLog } from './part-log';
-import { startNode, supervise } from './supervise';
+import { startWorker, supervise } from './supervise';
 
 const say = (text: string): void => void process.stdout.write(`${text}\n`);
 
@@ -15,7 +14,7 @@ export async function runExtraWorker(): Promise<number> {
   const log = new PartLog(data, 'extra-worker');
   const worker = supervise(
     'worker',
-    () => startNode([join(root, 'dist/worker.mjs')], {}, root, log),
+    () => startWorker(root, log),
     say,
     () => undefined,
   );

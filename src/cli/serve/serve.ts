@@ -9,7 +9,7 @@ import { seedDemo } from '../demo';
 import { Cluster, freePort } from './cluster';
 import { endOrphans, forgetRunning, noteRunning, runningServer } from './run-file';
 import { PartLog } from './part-log';
-import { keepRunning, startNode, supervise, type Supervised } from './supervise';
+import { keepRunning, startNode, startWorker, supervise, type Supervised } from './supervise';
 import { buildWeb, publishEngine } from './web-build';
 
 const say = (text: string): void => void process.stdout.write(`${text}\n`);
@@ -119,9 +119,8 @@ function superviseWeb(
 }
 
 function superviseWorker(config: Settings, onStart: () => void): Supervised {
-  const program = join(config.root, 'dist/worker.mjs');
   const log = new PartLog(config.data, 'worker');
-  return supervise('worker', () => startNode([program], {}, config.root, log), say, onStart);
+  return supervise('worker', () => startWorker(config.root, log), say, onStart);
 }
 
 async function choosePort({ host, port }: Settings): Promise<number> {

@@ -1,4 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process';
+import { join } from 'node:path';
 import type { PartLog } from './part-log';
 
 export interface Supervised {
@@ -68,17 +69,19 @@ export function supervise(
   };
 }
 
-/** Starts a node program whose output is kept in a log. */
+/** Starts a node program whose output is kept in a log. @param detached in a session of its own, which a signal of the terminal does not reach */
 export function startNode(
   args: readonly string[],
   env: Readonly<Record<string, string>>,
   cwd: string,
   log: PartLog,
+  detached = false,
 ): ChildProcess {
   const child = spawn(process.execPath, args, {
     cwd,
     env: { ...process.env, ...env },
     stdio: ['ignore', 'pipe', 'pipe'],
+    detached,
   });
   log.take(child.stdout);
   log.take(child.stderr);
@@ -111,3 +114,7 @@ export function keepRunning(
     },
   };
 }
+
+/** Starts a worker, in a session of its own: what a session does as a whole can give way to others. */
+export const startWorker = (root: string, log: PartLog): ChildProcess =>
+  startNode([join(root, 'dist/worker.mjs')], {}, root, log, true);
