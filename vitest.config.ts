@@ -17,7 +17,11 @@ export default defineConfig({
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
   test: {
     include: ['src/**/*.test.ts', 'demo/**/*.test.ts', 'tests/{server,cli}/**/*.test.ts'],
-    env: { BEKTRA_SECRET: 'sessions of tests are signed with this text' },
+    env: {
+      BEKTRA_SECRET: 'sessions of tests are signed with this text',
+      // workers of tests make none beside what they are tested for
+      BEKTRA_ENDING_PIECES: '0',
+    },
     // more than there are cores: much of a test is waiting for programs it has started
     maxWorkers: 3,
     sequence: { sequencer: LongestFirst },
