@@ -27,12 +27,16 @@ import { useOwnDatabase } from '../support/database';
 
 const SETTINGS = { depth: 7, lines: 2 };
 
-let workers: ChildProcess[] = [];
-function startWorker(own: NodeJS.Dict<string> = {}): ChildProcess {
-  const worker = spawn(process.execPath, ['dist/worker.mjs'], {
+const newWorker = (own: NodeJS.Dict<string> = {}): ChildProcess =>
+  spawn(process.execPath, ['dist/worker.mjs'], {
     env: { ...process.env, BEKTRA_LOG: 'silent', BEKTRA_ENGINES: '2', ...own },
     stdio: 'ignore',
   });
+
+/** Those that end with the test that started them. */
+let workers: ChildProcess[] = [];
+function startWorker(own: NodeJS.Dict<string> = {}): ChildProcess {
+  const worker = newWorker(own);
   workers.push(worker);
   return worker;
 }
@@ -53,11 +57,6 @@ const killed = (worker: ChildProcess, signal: NodeJS.Signals): Promise<void> =>
     worker.kill(signal);
   });
 
-async function endWorkers(): Promise<void> {
-  await Promise.all(workers.map((worker) => killed(worker, 'SIGKILL')));
-  workers = [];
-}
-
 const text = (value: string): Uint8Array => new TextEncoder().encode(value);
 
 describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the worker', { timeout: 240_000 }, () => {
@@ -67,7 +66,10 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the worker', { timeout: 240_0
     await migrateDatabase();
     owner = await demoOwner();
   });
-  afterEach(endWorkers);
+  afterEach(async () => {
+    await Promise.all(workers.map((worker) => killed(worker, 'SIGKILL')));
+    workers = [];
+  });
   afterAll(closeDatabase);
 
   /** Stores the longest game of a demo file, or the one at `index`. */
@@ -216,72 +218,66 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the worker', { timeout: 240_0
     await until(() => Promise.resolve(childrenOf(second).length === 0), 5);
     rmSync(data, { recursive: true });
   });
-});
 
-describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('files that a worker takes in', () => {
-  let owner: Owner;
-  beforeAll(async () => {
-    await useOwnDatabase('worker_files_test');
-    await migrateDatabase();
-    owner = await demoOwner();
-    startWorker();
-  });
-  afterAll(async () => {
-    await endWorkers();
-    await closeDatabase();
-  });
-
-  const importing = async (name: string, bytes: Uint8Array, copies = false) => {
-    const { id } = await queued(owner, name, [bytes], { asCopies: copies });
-    await until(
-      async () => !['queued', 'running'].includes((await findImport(owner, id))!.state),
-      60,
-    );
-    return (await findImport(owner, id))!;
-  };
-
-  it('takes in good games beside bad ones, with their places', async () => {
-    const status = await importing(
-      'mixed.pgn',
-      text(
-        '[Event "m1"]\n[Result "1-0"]\n\n1. e4 0-1\n\n[Event "m2"]\n\n1. e4 e5 2. Ke3 *\n\n[Event "m3"]\n\n1. d4 *\n',
-      ),
-      true,
-    );
-    expect(status).toMatchObject({ state: 'done', read: 3, kept: 2, failed: 1, duplicates: 0 });
-    expect(status.problems[0]).toMatchObject({
-      code: 'move.illegal',
-      place: { line: 8, column: 13, game: 2 },
+  describe('of files', () => {
+    let worker: ChildProcess;
+    beforeAll(() => {
+      worker = newWorker({ BEKTRA_ENGINES: '1' });
     });
-    // what the reader decided about one that went in
-    expect(status.notes).toMatchObject([{ place: { line: 1, game: 1 } }]);
-    expect(status.gameIds).toHaveLength(2);
-  });
+    afterAll(() => killed(worker, 'SIGKILL'));
 
-  it.each([
-    ['empty.pgn', new Uint8Array(), 'file.empty'],
-    [
-      'picture.pgn',
-      new Uint8Array([0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10, 0, 0, 0, 13]),
-      'file.binary',
-    ],
-    ['letter.txt', text('Dear Mirela,\nit was a good game.\n'), 'file.format'],
-  ])('%s: says what is wrong', async (name, bytes, code) => {
-    const status = await importing(name, bytes);
-    expect(status).toMatchObject({ state: 'failed', kept: 0 });
-    expect(status.problems[0]).toMatchObject({ code });
-  });
+    const importing = async (name: string, bytes: Uint8Array, copies = false) => {
+      const { id } = await queued(owner, name, [bytes], { asCopies: copies });
+      await until(
+        async () => !['queued', 'running'].includes((await findImport(owner, id))!.state),
+        60,
+      );
+      return (await findImport(owner, id))!;
+    };
 
-  it('reads legacy encodings', async () => {
-    const latin = new Uint8Array([...text('[White "J'), 0xfc, ...text('rgen"]\n\n1. b4 *\n')]);
-    const status = await importing('latin.pgn', latin, true);
-    const game = (await findGame(owner, status.gameIds[0]!))!;
-    expect(game.record.tags).toEqual([{ name: 'White', value: 'Jürgen' }]);
-    const { encodeShiftJis } = await import('@/core/notation/encoding');
-    const kif = encodeShiftJis('手合割：平手\n先手：佐倉 結\n   1 ７六歩(77)\n');
-    const shogi = await importing('old.kif', kif, true);
-    expect((await findGame(owner, shogi.gameIds[0]!))!.record.tags).toEqual([
-      { name: 'Black', value: '佐倉 結' },
-    ]);
+    it('takes in good games beside bad ones, with their places', async () => {
+      const status = await importing(
+        'mixed.pgn',
+        text(
+          '[Event "m1"]\n[Result "1-0"]\n\n1. e4 0-1\n\n[Event "m2"]\n\n1. e4 e5 2. Ke3 *\n\n[Event "m3"]\n\n1. d4 *\n',
+        ),
+        true,
+      );
+      expect(status).toMatchObject({ state: 'done', read: 3, kept: 2, failed: 1, duplicates: 0 });
+      expect(status.problems[0]).toMatchObject({
+        code: 'move.illegal',
+        place: { line: 8, column: 13, game: 2 },
+      });
+      // what the reader decided about one that went in
+      expect(status.notes).toMatchObject([{ place: { line: 1, game: 1 } }]);
+      expect(status.gameIds).toHaveLength(2);
+    });
+
+    it.each([
+      ['empty.pgn', new Uint8Array(), 'file.empty'],
+      [
+        'picture.pgn',
+        new Uint8Array([0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10, 0, 0, 0, 13]),
+        'file.binary',
+      ],
+      ['letter.txt', text('Dear Mirela,\nit was a good game.\n'), 'file.format'],
+    ])('%s: says what is wrong', async (name, bytes, code) => {
+      const status = await importing(name, bytes);
+      expect(status).toMatchObject({ state: 'failed', kept: 0 });
+      expect(status.problems[0]).toMatchObject({ code });
+    });
+
+    it('reads legacy encodings', async () => {
+      const latin = new Uint8Array([...text('[White "J'), 0xfc, ...text('rgen"]\n\n1. b4 *\n')]);
+      const status = await importing('latin.pgn', latin, true);
+      const game = (await findGame(owner, status.gameIds[0]!))!;
+      expect(game.record.tags).toEqual([{ name: 'White', value: 'Jürgen' }]);
+      const { encodeShiftJis } = await import('@/core/notation/encoding');
+      const kif = encodeShiftJis('手合割：平手\n先手：佐倉 結\n   1 ７六歩(77)\n');
+      const shogi = await importing('old.kif', kif, true);
+      expect((await findGame(owner, shogi.gameIds[0]!))!.record.tags).toEqual([
+        { name: 'Black', value: '佐倉 結' },
+      ]);
+    });
   });
 });
