@@ -1,7 +1,7 @@
 import type { GameKind, SearchRoot } from '@/core/game/ruleset';
 import { rulesetOf } from '@/core/rulesets';
 import { randomSource } from '@/engine/draw';
-import { loadSearch } from '@/engine/hosts/node';
+import { engineVersion, loadSearch } from '@/engine/hosts/node';
 import { playGame } from '@/engine/self-play';
 import { UNTIMED, type SearchModule } from '@/engine/search-module';
 import type { AnswerLine } from '@/core/ask/question';
@@ -23,7 +23,7 @@ const [WEAKEST, STRONGEST, HASTY] = [1150, 2350, 0.06];
 
 /**
  * `references`: plays games between made-up players of levels from club to strong, and looks over each position with long searches;
- * goes on where an earlier run stopped.
+ * goes on where an earlier run of the same engine stopped.
  */
 export async function makeReferences(
   kind: string | undefined,
@@ -39,12 +39,12 @@ export async function makeReferences(
   const file = await ReferenceFile.open(folder, kind);
   for (let game = file.games.length; game < games; game++)
     await file.addGame(await play(kind, game, games, seed));
-  const known = new Set(file.values.map(({ game, ply }) => `${game} ${ply}`));
+  const engine = await engineVersion(ENGINE_FILES, kind);
   for (const [game, { moves, opening }] of file.games.entries())
     for (const { ply, root, played } of positionsOf(kind, moves)) {
-      if (ply < opening || known.has(`${game} ${ply}`)) continue;
+      if (ply < opening || file.isKnown(game, ply, engine)) continue;
       if (performance.now() > until) return EXIT.done;
-      await file.addValue({ game, ply, ...lookOver(search, root, played, nodes) });
+      await file.addValue({ game, ply, engine, ...lookOver(search, root, played, nodes) });
     }
   print(`${file.values.length} positions of ${file.games.length} games`);
   return EXIT.done;

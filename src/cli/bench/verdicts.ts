@@ -14,7 +14,7 @@ import {
   type SweepSettings,
 } from '@/core/review/sweep-settings';
 import { THRESHOLDS } from '@/core/review/verdict';
-import { startEngine } from '@/engine/hosts/node';
+import { engineVersion, startEngine } from '@/engine/hosts/node';
 import { EnginePool } from '@/worker/engine-pool';
 import { ENGINE_FILES } from '../engine-files';
 import { ReferenceFile, type Reference } from '../reference-file';
@@ -45,6 +45,7 @@ export async function benchVerdicts(
     );
     const pool = new EnginePool(await Promise.all(engines));
     const file = await ReferenceFile.open(folder, kind);
+    await tellEngines(kind, file);
     for (const preset of presets) {
       const nodes = SWEEP_PRESETS[preset];
       for (const settings of [{ average: { nodes } }, { nodes, lines: 1 }])
@@ -52,6 +53,13 @@ export async function benchVerdicts(
     }
     pool.close();
   }
+}
+
+/** Which engine made the references: another one than is measured may judge otherwise. */
+async function tellEngines(kind: GameKind, { values }: ReferenceFile): Promise<void> {
+  const version = await engineVersion(ENGINE_FILES, kind);
+  const own = values.filter(({ engine }) => engine === version).length;
+  report(`${kind}: references`, `${own} by this engine, ${values.length - own} by others`);
 }
 
 async function benchSettings(
