@@ -73,7 +73,7 @@ async function goneOver(
       Array.from({ length: availableParallelism() }, () => startEngine(files, options)),
     ),
   );
-  const ask = pool.askOf(new AbortController().signal, 'background');
+  const ask = pool.askOf(new AbortController().signal, 'batch');
   const lane = async (): Promise<void> => {
     for (let next = left.shift(); next; next = left.shift()) {
       const worth = await worthOf(next.record, ask);

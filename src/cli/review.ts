@@ -74,7 +74,7 @@ export async function review(file: string | undefined, options: ReviewOptions): 
   const engines = Array.from({ length: jobs }, () => startEngine(ENGINE_FILES));
   const pool = new EnginePool(await Promise.all(engines));
   const tables = new EndingFiles(endingsFolder());
-  const ask = exactFirst(pool.askOf(new AbortController().signal, 'background'), tables.look);
+  const ask = exactFirst(pool.askOf(new AbortController().signal, 'batch'), tables.look);
   let clean = true;
   let games = 0;
 

@@ -5,11 +5,12 @@ import { database, type Database, type Transaction } from './database';
 export const JOB_NAMES = ['import', 'sweep', 'study', 'proof', 'base'] as const;
 export type JobName = (typeof JOB_NAMES)[number];
 
+/** What workers take, each with slots of its own: a sweep of one game does not wait until one of a batch is over. */
+export const TASK_NAMES = [...JOB_NAMES, 'batch'] as const;
+export type TaskName = (typeof TASK_NAMES)[number];
+
 /** A job that was begun so often and always ended with its worker is given up. */
 const MOST_ATTEMPTS = 50;
-
-/** Sweeps of many games wait for those of one; of several batches of one owner, those of the second wait for those of the first. */
-const BATCH_PRIORITY = 20;
 
 /** From that place on, batches take turns, and so do files. */
 const MOST_PLACES = 1000;
@@ -104,12 +105,12 @@ export async function dequeue(
 const WINDOW = 64;
 
 /**
- * Sees to it that the next sweeps of all batches under way stand in the queue, the latest games first, however many wait. To be called
- * whenever one may have left it.
+ * Sees to it that the next sweeps of all batches under way stand in the queue, the latest games first, however many wait; those
+ * of an owner's second batch behind those of the first. To be called whenever one may have left it.
  */
 export async function feedBatches(db: Database | Transaction): Promise<void> {
   await db.execute(
-    sql`select graphile_worker.add_job('sweep', json_build_object('id', part.id), job_key := 'sweep:' || part.id, max_attempts := ${MOST_ATTEMPTS}, priority := (${BATCH_PRIORITY} + batch.place)::int, job_key_mode := 'preserve_run_at')
+    sql`select graphile_worker.add_job('batch', json_build_object('id', part.id), job_key := 'sweep:' || part.id, max_attempts := ${MOST_ATTEMPTS}, priority := batch.place::int, job_key_mode := 'preserve_run_at')
       from (
         select id, least(row_number() over (partition by owner_id order by rank desc, id) - 1, ${MOST_PLACES}) as place
         from asks where plan = 'batch' and state = 'running'
@@ -117,7 +118,7 @@ export async function feedBatches(db: Database | Transaction): Promise<void> {
       ) batch cross join lateral (
         select id from asks where parent_id = batch.id and state = 'queued' order by id limit ${WINDOW}
       ) part
-      where not exists (select from graphile_worker.jobs job where job.key = 'sweep:' || part.id and (job.locked_at is not null or job.priority = ${BATCH_PRIORITY} + batch.place))`,
+      where not exists (select from graphile_worker.jobs job where job.key = 'sweep:' || part.id and (job.locked_at is not null or job.priority = batch.place))`,
   );
 }
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { CalledOff, type Answer, type Question } from '@/core/ask/question';
+import { CalledOff, type Answer, type Ask, type Question } from '@/core/ask/question';
 import type { Engine } from '@/engine/contract';
 import { EnginePool } from './engine-pool';
 
@@ -38,31 +38,35 @@ function slowEngine() {
 describe('engines that are shared', () => {
   const never = new AbortController().signal;
 
-  it('are asked by people first, else in the order of asking', async () => {
+  it('are asked for a position first, then for a game, then for many, else in the order of asking', async () => {
     const { engine, asked, next } = slowEngine();
     const pool = new EnginePool([engine]);
-    const [background, urgent] = [pool.askOf(never, 'background'), pool.askOf(never, 'asked')];
+    const [many, game, position] = (['batch', 'game', 'position'] as const).map((urgency) =>
+      pool.askOf(never, urgency),
+    ) as [Ask, Ask, Ask];
     const all = [
-      background(question('a')),
-      background(question('b')),
-      urgent(question('c')),
-      background(question('d')),
-      urgent(question('e')),
+      many(question('a')),
+      many(question('b')),
+      game(question('f')),
+      position(question('c')),
+      many(question('d')),
+      position(question('e')),
+      game(question('g')),
     ];
     for (let count = 0; count < all.length; count++) {
       await settled();
       await next();
     }
     await Promise.all(all);
-    expect(asked).toEqual(['a', 'c', 'e', 'b', 'd']);
-    expect(pool.busy).toBe(50);
+    expect(asked).toEqual(['a', 'c', 'e', 'f', 'g', 'b', 'd']);
+    expect(pool.busy).toBe(70);
     expect(pool.size).toBe(1);
   });
 
   it('search at once, one question each', async () => {
     const [one, two] = [slowEngine(), slowEngine()];
     const pool = new EnginePool([one.engine, two.engine]);
-    const ask = pool.askOf(never, 'background');
+    const ask = pool.askOf(never, 'batch');
     const all = [ask(question('a')), ask(question('b')), ask(question('c'))];
     await settled();
     expect(one.asked.length + two.asked.length).toBe(2);
@@ -78,20 +82,20 @@ describe('engines that are shared', () => {
   it('are free again after a failure, and after being called off', async () => {
     const { engine, asked, next } = slowEngine();
     const pool = new EnginePool([engine]);
-    const failing = pool.askOf(never, 'asked')(question('a'));
+    const failing = pool.askOf(never, 'position')(question('a'));
     await settled();
     const failed = expect(failing).rejects.toThrow('broken');
     await next(new Error('broken'));
     await failed;
     const control = new AbortController();
-    const off = pool.askOf(control.signal, 'asked');
+    const off = pool.askOf(control.signal, 'position');
     const called = [off(question('b')), off(question('c'))];
     await settled();
     control.abort();
     for (const one of called) await expect(one).rejects.toBeInstanceOf(CalledOff);
     // the one that waited was never asked
     expect(asked).toEqual(['a', 'b']);
-    const last = pool.askOf(never, 'background')(question('d'));
+    const last = pool.askOf(never, 'batch')(question('d'));
     await settled();
     await next();
     await next().catch(() => undefined);
@@ -101,7 +105,7 @@ describe('engines that are shared', () => {
   it('tell of each depth on the way', async () => {
     const { engine, next } = slowEngine();
     const told: number[] = [];
-    const asking = new EnginePool([engine]).askOf(never, 'asked');
+    const asking = new EnginePool([engine]).askOf(never, 'position');
     const answered = asking(question('a'), ({ depth }) => told.push(depth));
     await settled();
     await next();

@@ -1,15 +1,17 @@
 import type { Answer, Ask, Question } from '@/core/ask/question';
 import { askOf, type Engine } from '@/engine/contract';
 
-/** Who asks: a person who waits for the answer goes before what runs in the background. */
-export type Urgency = 'asked' | 'background';
+/** What is waited for, the most urgent first: one position, one game, or many of them. */
+const URGENCIES = ['position', 'game', 'batch'] as const;
+export type Urgency = (typeof URGENCIES)[number];
 
-/** A fixed number of engines shared by all jobs; who asks first is served first, urgent ones before all others. */
+/** A fixed number of engines shared by all jobs; the most urgent is served first, of those alike who asked first. */
 export class EnginePool {
   private readonly idle: Engine[];
   private readonly waiting: Record<Urgency, ((engine: Engine) => void)[]> = {
-    asked: [],
-    background: [],
+    position: [],
+    game: [],
+    batch: [],
   };
   private busyMilliseconds = 0;
 
@@ -44,7 +46,8 @@ export class EnginePool {
       this.busyMilliseconds += answer.milliseconds;
       return answer;
     } finally {
-      const next = this.waiting.asked.shift() ?? this.waiting.background.shift();
+      const wanted = URGENCIES.find((urgency) => this.waiting[urgency].length > 0);
+      const next = wanted && this.waiting[wanted].shift();
       if (next) next(engine);
       else this.idle.push(engine);
     }

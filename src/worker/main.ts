@@ -12,13 +12,13 @@ import { lastingEngine } from '@/engine/lasting';
 import { reckonAnew } from '@/server/findings';
 import { logger } from '@/server/log';
 import { queueStaleBases } from '@/server/bases';
-import { feedBatches, IMPORT_LANES, JOB_NAMES, type JobName } from '@/server/queue';
+import { feedBatches, IMPORT_LANES, TASK_NAMES, type JobName, type TaskName } from '@/server/queue';
 import type { JobPlan } from '@/server/schema';
 import { settings } from '@/server/settings';
 import { tidy } from '@/server/tidy';
 import { toldError } from '@/server/told-error';
 import { Claims } from './claims';
-import { EnginePool } from './engine-pool';
+import { EnginePool, type Urgency } from './engine-pool';
 import { fillBase } from './base-job';
 import { makeEndings } from './ending-job';
 import { surveyEndings } from './ending-survey';
@@ -32,8 +32,9 @@ import { runSweep } from './sweep-job';
 import { takeWatched, type Seen } from './watch-folder';
 
 /** Jobs of each kind at a time, so that no kind waits for another; sweeps and studies share the engines; imports have a slot for each lane and one for what is in none. */
-const SLOTS: Record<JobName, number> = {
+const SLOTS: Record<TaskName, number> = {
   sweep: 4,
+  batch: 4,
   import: Object.keys(IMPORT_LANES).length + 1,
   study: 8,
   proof: 1,
@@ -150,10 +151,13 @@ async function main(): Promise<void> {
         await feedBatches(database());
       }
     };
-  const tasks: Record<JobName, Task> = {
-    sweep: feeding(
-      asked('sweep', (id, signal) => runSweep(id, engines, claims, versionOf, signal)),
-    ),
+  const sweeping = (urgency: Urgency): Task =>
+    feeding(
+      asked('sweep', (id, signal) => runSweep(id, engines, claims, versionOf, urgency, signal)),
+    );
+  const tasks: Record<TaskName, Task> = {
+    sweep: sweeping('game'),
+    batch: sweeping('batch'),
     study: asked('study', (id, signal) => runStudy(id, engines, versionOf, signal)),
     proof: asked('proof', runProof),
     import: task('import', runImport),
@@ -172,7 +176,7 @@ async function main(): Promise<void> {
     log.fatal('lost the database');
     process.exit(1);
   });
-  for (const name of JOB_NAMES)
+  for (const name of TASK_NAMES)
     await run({
       pgPool: pool(),
       concurrency: SLOTS[name],

@@ -69,7 +69,7 @@ export async function runStudy(
     );
   };
   const answering =
-    ask.engine === null ? pool.askOf(signal, 'asked') : externalAsk(ask.engine, signal);
+    ask.engine === null ? pool.askOf(signal, 'position') : externalAsk(ask.engine, signal);
   const answer = playable(ruleset, position, await answering(question, tell));
   await recordAsk(id, { state: 'done', done: 1, answer });
 }

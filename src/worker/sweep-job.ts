@@ -11,7 +11,7 @@ import { completed } from '@/server/findings';
 import { logger } from '@/server/log';
 import { findOwner } from '@/server/owner';
 import type { Claims } from './claims';
-import type { EnginePool } from './engine-pool';
+import type { EnginePool, Urgency } from './engine-pool';
 
 /**
  * Goes over every main-line position of a game. What was found before, by this sweep or any other, is not searched
@@ -22,6 +22,7 @@ export async function runSweep(
   pool: EnginePool,
   claims: Claims,
   versionOf: (kind: GameKind) => string,
+  urgency: Urgency,
   signal: AbortSignal,
 ): Promise<void> {
   const open = await openAsk('sweep', id);
@@ -52,7 +53,7 @@ export async function runSweep(
   };
   const wanted = AbortSignal.any([signal, unwanted.signal]);
   const ask = known.remember(
-    pool.askOf(wanted, 'background'),
+    pool.askOf(wanted, urgency),
     (name, stored, search) => claims.answer(name, stored, search, wanted),
     exactAnswers(lookUpEnding),
   );

@@ -55,8 +55,8 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('sweeps of many games', () => 
   const start = (filter = {}, onlyNew = false) =>
     startBatch(owner, { ...filter, onlyNew }, SETTINGS);
   const jobs = async () => {
-    const { rows } = await database().execute<{ key: string; priority: number }>(
-      sql`select key, priority from graphile_worker.jobs order by priority, id`,
+    const { rows } = await database().execute<{ key: string; priority: number; task: string }>(
+      sql`select key, priority, task_identifier as task from graphile_worker.jobs order by priority, id`,
     );
     return rows;
   };
@@ -65,7 +65,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('sweeps of many games', () => 
     return rows.find(({ gameId }) => gameId === game)!;
   };
 
-  it('are queued as one sweep a game, the latest first, behind what is asked for one game', async () => {
+  it('are queued as one sweep a game, the latest first, beside what is asked for one game', async () => {
     const batch = (await start())!;
     expect(batch).toMatchObject({ games: 4, done: 0, failed: 0, running: 0, state: 'running' });
     expect(batch).toMatchObject({ settings: 'average nodes 1000', positions: 0 });
@@ -78,7 +78,9 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('sweeps of many games', () => 
     const [late] = ids;
     await cancelSweep(owner, (await partOf(batch.id, late!)).id);
     const single = (await startSweep(owner, late!, SETTINGS))!;
-    expect((await jobs())[0]!.key).toBe(`sweep:${single.id}`);
+    const queuedAs = new Map((await jobs()).map(({ key, task }) => [key, task]));
+    expect(queuedAs.get(`sweep:${single.id}`)).toBe('sweep');
+    expect(queuedAs.get(keys[0]!)).toBe('batch');
   });
 
   it.each([
@@ -137,7 +139,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('sweeps of many games', () => 
     await recordAsk(running.id, { state: 'done', done: 3 });
     expect(await findBatch(owner, batch.id)).toMatchObject({ state: 'paused', done: 1 });
     expect(await pauseBatch(owner, batch.id, false)).toMatchObject({ state: 'running' });
-    expect((await jobs()).every(({ priority }) => priority === 20)).toBe(true);
+    expect((await jobs()).every(({ priority }) => priority === 0)).toBe(true);
     expect(await jobs()).toHaveLength(3);
   });
 
@@ -238,8 +240,8 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('sweeps of many games', () => 
     // and the other again
     await putFirst(owner, one.id);
     expect((await order()).at(-1)).toBe(keyOf(late));
-    // still behind what is asked for one game
-    expect((await jobs())[0]!.priority).toBeGreaterThan(10);
+    // still beside what is asked for one game
+    expect((await jobs()).every(({ task }) => task === 'batch')).toBe(true);
     await stopBatch(owner, one.id);
     expect(await putFirst(owner, one.id)).toBeNull();
   });

@@ -15,6 +15,7 @@ import { closeDatabase, database, migrateDatabase } from '@/server/database';
 import { findingsFrom } from '@/core/review/findings';
 import { readSettingsText } from '@/core/review/sweep-settings';
 import { KnownEvaluations } from '@/server/evaluations';
+import { findBatch, startBatch, stopBatch } from '@/server/batches';
 import { findingsOf } from '@/server/findings';
 import { findGame } from '@/server/games';
 import { insertGames } from '@/server/insert-games';
@@ -153,6 +154,24 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the worker', { timeout: 240_0
     const { done } = await sweepOf(id);
     startWorker();
     await until(async () => (await sweepOf(id)).done > done, 30);
+  });
+
+  it('goes over one game that is asked for now, while a batch is at as many as it may', async () => {
+    const ids: number[] = [];
+    for (let index = 0; index < 6; index++) ids.push(await demoGame('lakeside-rapid.pgn', index));
+    const [wanted, ...many] = ids;
+    const batch = (await startBatch(
+      owner,
+      { ids: many, onlyNew: false },
+      { nodes: 1_000_000, lines: 1 },
+    ))!;
+    const state = async () => (await findBatch(owner, batch.id))!;
+    startWorker();
+    await until(async () => (await state()).running === 4, 60);
+    await startSweep(owner, wanted!, { nodes: 2000, lines: 1 });
+    await until(async () => (await sweepOf(wanted!)).state === 'done', 60);
+    expect(await state()).toMatchObject({ running: 4, done: 0 });
+    await stopBatch(owner, batch.id);
   });
 
   it('one sweep a game at a time', async () => {

@@ -71,7 +71,7 @@ async function measure(owner: Owner, name: string): Promise<number> {
     logger: new Logger(() => () => undefined),
     parsedCronItems: [],
     taskList: {
-      sweep: () => {
+      batch: () => {
         if (++taken === TAKEN) void runner.stop();
       },
     },

@@ -74,7 +74,7 @@ async function sweepWith(count: number, owner: Owner, record: GameRecord): Promi
   await session.connect();
   const claims = new Claims(inTurn(session));
   const started = performance.now();
-  await runSweep(sweep, pool, claims, () => version, new AbortController().signal);
+  await runSweep(sweep, pool, claims, () => version, 'game', new AbortController().signal);
   const wall = performance.now() - started;
   await session.end();
   const known = await KnownEvaluations.load(record, version);

@@ -72,7 +72,7 @@ async function benchSettings(
   const compared: Compared[] = [];
   const spent = { nodes: 0, positions: 0 };
   const ask: Ask = async (question) => {
-    const answer = await pool.askOf(new AbortController().signal, 'background')(question);
+    const answer = await pool.askOf(new AbortController().signal, 'batch')(question);
     spent.nodes += answer.nodes;
     return answer;
   };
