@@ -19,6 +19,8 @@ export const sweepStatusSchema = z.object({
   /** Positions finished, and to be looked at in all. */
   done: z.number(),
   total: z.number(),
+  /** It is one of those of a batch. */
+  inBatch: z.boolean(),
   error: z.string().nullable(),
 });
 export type SweepStatus = z.infer<typeof sweepStatusSchema>;

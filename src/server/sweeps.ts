@@ -1,12 +1,13 @@
-import { and, desc, eq, isNotNull, lt, sql } from 'drizzle-orm';
+import { and, desc, eq, isNotNull, lt, not, sql } from 'drizzle-orm';
 import type { SweepStatus } from '@/contract/review';
 import { mainLine } from '@/core/game/tree';
 import { REVIEW_RULES } from '@/core/review/findings';
 import { settingsText, type SweepSettings } from '@/core/review/sweep-settings';
-import { addAsk, announceAsk, cancelAsk } from './asks';
-import { database } from './database';
+import { addAsk, announceAsk, cancelAsk, type AskRow } from './asks';
+import { database, type Transaction } from './database';
 import { findGame } from './games';
 import type { OwnerRef } from './owner';
+import { enqueue } from './queue';
 import { asks } from './schema';
 
 const STATUS = {
@@ -16,10 +17,11 @@ const STATUS = {
   state: asks.state,
   done: asks.done,
   total: asks.total,
+  inBatch: sql<boolean>`${asks.parentId} is not null`,
   error: asks.error,
 };
 
-/** Queues a sweep of a game, or returns the one that is under way; null without such a game. */
+/** Queues a sweep of a game, or returns the one that is under way; one that waits in a batch waits no longer. Null without such a game. */
 export async function startSweep(
   owner: OwnerRef,
   gameId: number,
@@ -27,14 +29,15 @@ export async function startSweep(
 ): Promise<SweepStatus | null> {
   const game = await findGame(owner, gameId);
   if (!game) return null;
-  const started = await database().transaction((tx) =>
-    addAsk(tx, {
-      ownerId: owner.id,
-      gameId,
-      plan: 'sweep',
-      settings: settingsText(settings),
-      total: mainLine(game.record.tree).length + 1,
-    }),
+  const ask = {
+    ownerId: owner.id,
+    gameId,
+    plan: 'sweep',
+    settings: settingsText(settings),
+    total: mainLine(game.record.tree).length + 1,
+  } as const;
+  const started = await database().transaction(
+    async (tx) => (await addAsk(tx, ask)) ?? (await takeFromBatch(tx, owner, gameId, ask.settings)),
   );
   if (started) await announceAsk(started);
   return latestSweep(owner, gameId);
@@ -42,6 +45,38 @@ export async function startSweep(
 
 const ofGame = (owner: OwnerRef, gameId: number) =>
   and(eq(asks.ownerId, owner.id), eq(asks.gameId, gameId), eq(asks.plan, 'sweep'));
+
+/** Has a sweep that waits in a batch done by itself, as is wished now; null where none does. */
+async function takeFromBatch(
+  tx: Transaction,
+  owner: OwnerRef,
+  gameId: number,
+  settings: string,
+): Promise<AskRow | null> {
+  const isTaken = sql`exists (select from graphile_worker.jobs where key = 'sweep:' || ${asks.id} and locked_at is not null)`;
+  const [waiting] = await tx
+    .select({ id: asks.id, batch: asks.parentId })
+    .from(asks)
+    .where(
+      and(ofGame(owner, gameId), eq(asks.state, 'queued'), isNotNull(asks.parentId), not(isTaken)),
+    )
+    .for('update');
+  if (!waiting) return null;
+  const { id, batch } = waiting;
+  const [taken] = await tx
+    .update(asks)
+    .set({ parentId: null, settings })
+    .where(eq(asks.id, id))
+    .returning();
+  await tx
+    .update(asks)
+    .set({ total: sql`${asks.total} - 1` })
+    .where(eq(asks.id, batch!));
+  // nothing is left of it
+  await tx.delete(asks).where(and(eq(asks.id, batch!), eq(asks.total, 0)));
+  await enqueue(tx, 'sweep', id);
+  return taken!;
+}
 
 export async function latestSweep(owner: OwnerRef, gameId: number): Promise<SweepStatus | null> {
   const [row] = await database()

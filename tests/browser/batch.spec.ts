@@ -85,6 +85,37 @@ test('the games of a filter are gone over together, and the list tells how accur
   expect(errors).toEqual([expect.stringContaining('422')]);
 });
 
+test('a game that waits in a batch is gone over now', async ({ page }) => {
+  await open(page, '/');
+  const guest = `Crowd ${Date.now()}`;
+  // as many as are begun at once, and one that waits
+  const games = Array.from({ length: 5 }, (_, index) =>
+    pgn(`Round ${index}`, MATES[1]!).replace('Jonas Brandt', `${guest} ${index}`),
+  );
+  await dropFile(page, 'crowd.pgn', games.join('\n'));
+  await expect(page.getByTestId('import-result')).toContainText('5 new games');
+  await open(page, `/?text=${encodeURIComponent(guest)}`);
+  const panel = page.getByRole('region', { name: 'Sweeps of many games' });
+  await panel.getByRole('button', { name: 'Go over these 5 games …' }).click();
+  const dialog = page.getByRole('dialog', { name: 'How to go over it' });
+  await dialog.getByLabel(/How long at a position/).selectOption('average nodes 10000000');
+  await dialog.getByRole('button', { name: 'Go over it' }).click();
+  const row = panel.getByTestId('batch').first();
+  await expect(row).toContainText('0 of 5 games');
+
+  // the one that came first is the last of the batch
+  await page.getByRole('link', { name: new RegExp(`${guest} 0`) }).click();
+  await expect(page.getByText('Waiting among many games …')).toBeVisible();
+  await page.getByRole('button', { name: 'Go over it now' }).click();
+  await expect(page.getByText(/\d of 5 positions/)).toBeVisible();
+  await page.getByRole('button', { name: 'Stop', exact: true }).click();
+  await expect(page.getByText('Stopped; what was found stays.')).toBeVisible();
+  await open(page, `/?text=${encodeURIComponent(guest)}`);
+  await expect(row).toContainText('of 4 games');
+  await row.getByRole('button', { name: 'Stop' }).click();
+  await expect(row).toContainText('stopped; what was found stays');
+});
+
 test('games are gone over as soon as they are in, where that was chosen', async ({ page }) => {
   await open(page, '/');
   await page.getByLabel('Whether games are gone over as soon').selectOption('average nodes 100000');

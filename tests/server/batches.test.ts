@@ -225,6 +225,35 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('sweeps of many games', () => 
     expect(await findBatch(owner, again)).toMatchObject({ games: 3 });
   });
 
+  it('let go of a game that is asked for now, which is gone over as is wished now', async () => {
+    const batch = (await start({ kind: 'chess' }))!;
+    const [first, second, third] = ids;
+    const part = await partOf(batch.id, first!);
+    expect(await startSweep(stranger, first!, SETTINGS)).toBeNull();
+    expect((await latestSweep(owner, first!))!.inBatch).toBe(true);
+    const now = (await startSweep(owner, first!, { nodes: 77, lines: 1 }))!;
+    expect(now).toMatchObject({ id: part.id, settings: 'nodes 77 lines 1', inBatch: false });
+    expect((await jobs()).find(({ key }) => key === `sweep:${part.id}`)!.task).toBe('sweep');
+    expect(await findBatch(owner, batch.id)).toMatchObject({ games: 2, state: 'running' });
+    await pauseBatch(owner, batch.id, true);
+    expect((await jobs()).map(({ key }) => key)).toEqual([`sweep:${part.id}`]);
+    // nobody else's game leaves with it, nor one that has begun, or that a worker has just taken
+    await pauseBatch(owner, batch.id, false);
+    const begun = await partOf(batch.id, second!);
+    await recordAsk(begun.id, { state: 'running' });
+    expect(await startSweep(owner, second!, SETTINGS)).toMatchObject({ inBatch: true });
+    const taken = await partOf(batch.id, third!);
+    await database().execute(
+      sql`update graphile_worker._private_jobs set locked_at = now(), locked_by = 'test' where key = ${`sweep:${taken.id}`}`,
+    );
+    expect(await startSweep(owner, third!, SETTINGS)).toMatchObject({ inBatch: true });
+    expect(await findBatch(owner, batch.id)).toMatchObject({ games: 2 });
+    // one of which nothing is left is gone
+    const one = (await start({ kind: 'shogi' }))!;
+    await startSweep(owner, ids[3]!, SETTINGS);
+    expect(await findBatch(owner, one.id)).toBeNull();
+  });
+
   it('go one behind the other, unless one is put first', async () => {
     const one = (await start({ kind: 'chess' }))!;
     const two = (await start({ kind: 'shogi' }))!;

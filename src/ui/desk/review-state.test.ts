@@ -9,6 +9,7 @@ import { askedOf, findingsFor, withNews, type KnownReview } from './review-state
 const record = mainLineOf('chess', ['e2e4', 'e7e5', 'g1f3']);
 const line = mainLineCodes(record);
 const sweep = (id: number, state: SweepStatus['state']): SweepStatus => ({
+  inBatch: false,
   id,
   settings: 'depth 9 lines 1',
   version: 'one',

@@ -57,14 +57,21 @@ export const SweepControl = memo(function SweepControl() {
   const mayEdit = useMay('edit');
   if (isUnderWay && sweep) {
     const share = sweep.total > 0 ? (100 * sweep.done) / sweep.total : 0;
+    const waitsInBatch = sweep.state === 'queued' && sweep.inBatch;
+    const waiting = waitsInBatch ? t('waitingInBatch') : t('waiting');
     return (
-      <div className="d-flex align-items-center gap-2 w-100 sweep-progress">
+      <div className="d-flex align-items-center justify-content-end gap-2 flex-wrap w-100">
         <span className="text-nowrap" role="status">
           {sweep.state === 'queued'
-            ? t('waiting')
+            ? waiting
             : t('progress', { done: sweep.done, total: sweep.total })}
         </span>
         <ThinProgress label={t('label')} share={share} />
+        {mayEdit && waitsInBatch && (
+          <Button variant="plain" className="text-nowrap" onClick={() => void start()}>
+            {t('now')}
+          </Button>
+        )}
         {mayEdit && (
           <Button variant="plain" onClick={() => void stop()}>
             {t('cancel')}
