@@ -19,13 +19,14 @@ export async function addAsk(
   tx: Transaction,
   ask: typeof asks.$inferInsert & { plan: JobPlan },
   laneOf: (id: number) => string | null = () => null,
+  priority = 0,
 ): Promise<AskRow | null> {
   const [created] = await tx.insert(asks).values(ask).onConflictDoNothing().returning();
-  if (created) await enqueue(tx, ask.plan, created.id, laneOf(created.id));
+  if (created) await enqueue(tx, ask.plan, created.id, laneOf(created.id), priority);
   return created ?? null;
 }
 
-/** The same where one owner may have so many open; null where there are as many already. */
+/** The same where one owner may have so many open, whose first goes before the second of another; null where there are as many already. */
 export async function addCountedAsk(
   ask: typeof asks.$inferInsert & { plan: JobPlan },
   most: number,
@@ -41,7 +42,7 @@ export async function addCountedAsk(
       asks,
       and(eq(asks.ownerId, ownerId), eq(asks.plan, plan), inArray(asks.state, OPEN_STATES)),
     );
-    return open >= most ? null : addAsk(tx, ask, laneOf);
+    return open >= most ? null : addAsk(tx, ask, laneOf, open);
   });
   if (added) await announceAsk(added);
   return added;

@@ -46,7 +46,12 @@ export function positionToProve(
   return walk(chess, start, moves).at(-1)?.after ?? start;
 }
 
-/** Queues a proof; `refused` tells why it is not. They run one after the other, since each may take much of the memory. */
+/** A proof that is to take so many seconds at most waits for none that takes longer. */
+const SHORT_SECONDS = 10;
+/** Proofs run one after the other, since each may take much of the memory; but short ones, which take little, beside long ones. */
+export const PROOF_LANES = ['short proofs', 'long proofs'] as const;
+
+/** Queues a proof; `refused` tells why it is not. */
 export async function startProof(
   owner: OwnerRef,
   gameId: number,
@@ -58,8 +63,11 @@ export async function startProof(
   const moves = movesTo(game, node, way);
   const position = moves && positionToProve(game, moves);
   if (!position) return { refused: 'unfit' };
+  const plan = await proofOf(position);
   // what somebody else has proved meanwhile is over at once
-  if (resultOf(position) === null && !(await proofOf(position))) return { refused: 'unfit' };
+  if (!plan && resultOf(position) === null) return { refused: 'unfit' };
+  const [short, long] = PROOF_LANES;
+  const lane = plan && plan.seconds > SHORT_SECONDS ? long : short;
   const ask = await addCountedAsk(
     {
       ownerId: owner.id,
@@ -70,7 +78,7 @@ export async function startProof(
       total: PROOF_PARTS,
     },
     MOST_OPEN,
-    () => 'proofs',
+    () => lane,
   );
   if (!ask) return { refused: 'tooMany' };
   const [proof] = await database().select(PROOF).from(asks).where(eq(asks.id, ask.id));

@@ -13,6 +13,7 @@ import { reckonAnew } from '@/server/findings';
 import { logger } from '@/server/log';
 import { queueStaleBases } from '@/server/bases';
 import { feedBatches, IMPORT_LANES, TASK_NAMES, type JobName, type TaskName } from '@/server/queue';
+import { PROOF_LANES } from '@/server/proofs';
 import type { JobPlan } from '@/server/schema';
 import { settings } from '@/server/settings';
 import { tidy } from '@/server/tidy';
@@ -37,7 +38,7 @@ const SLOTS: Record<TaskName, number> = {
   batch: 4,
   import: Object.keys(IMPORT_LANES).length + 1,
   study: 8,
-  proof: 1,
+  proof: PROOF_LANES.length,
   base: 1,
 };
 /** How often in a row each may fail before it is given up. */

@@ -3,6 +3,7 @@ import { randomUUID } from 'node:crypto';
 import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { sql } from 'drizzle-orm';
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
 import { readGames } from '@/core/notation/formats';
 import { isRead } from '@/core/notation/reading';
@@ -11,7 +12,8 @@ import { endingAt } from '@/server/endings';
 import { insertGames } from '@/server/insert-games';
 import { demoOwner, type Owner } from '@/server/owner';
 import { prepareGame } from '@/server/prepared-game';
-import { listProofs, startProof, stopProof } from '@/server/proofs';
+import { listProofs, PROOF_LANES, startProof, stopProof } from '@/server/proofs';
+import { newAccount } from '../support/accounts';
 import { useOwnDatabase } from '../support/database';
 
 const folder = mkdtempSync(join(tmpdir(), 'bektra-proofs-'));
@@ -19,6 +21,8 @@ afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
 /** Pawns that block each other. */
 const LOCKED = '8/8/4k3/4p3/4P3/4K3/8/8 w - - 0 1';
+/** Solved with all that a pawn may become: by one thread in a quarter of a minute. */
+const LONG = '4k3/8/8/8/8/4p3/3QP3/4K3 w - - 0 1';
 /** Pawns that can run: some seconds. */
 const RUNNING = '8/8/1p6/4k3/8/P3K3/P7/8 w - - 0 1';
 
@@ -54,6 +58,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('proofs', { timeout: 240_000 }
   beforeAll(async () => {
     process.env.BEKTRA_DATA = folder;
     process.env.BEKTRA_ENDING_PIECES = '3';
+    process.env.BEKTRA_ENGINES = '1';
     await useOwnDatabase('proofs_test');
     await migrateDatabase();
     owner = await demoOwner();
@@ -82,6 +87,36 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('proofs', { timeout: 240_000 }
     expect(await stopProof(stranger, waiting[0]!.id)).toBe(false);
     for (const { id } of waiting) expect(await stopProof(owner, id)).toBe(true);
     expect(await listProofs(owner, locked)).toEqual([]);
+  });
+
+  it('wait for none that takes longer, and the first of one owner for no second of another', async () => {
+    const placeOf = async (by: Owner, fen: string) => {
+      const [reading] = [...readGames(`[SetUp "1"]\n[FEN "${fen}"]\n\n*\n`, 'pgn')].filter(isRead);
+      const [game] = await database().transaction((tx) =>
+        insertGames(tx, by, [prepareGame(reading!.record)], 'proofs', true),
+      );
+      const started = await startProof(by, game!.id, 0, []);
+      if ('refused' in started) throw new Error(started.refused);
+      const { rows } = await database().execute<{ priority: number; lane: string }>(
+        sql`select priority, queue_name as lane from graphile_worker.jobs where key = ${`proof:${started.proof.id}`}`,
+      );
+      return { ...rows[0]!, stop: () => stopProof(by, started.proof.id) };
+    };
+    const other = await newAccount('Other');
+    const all = [
+      await placeOf(owner, LONG),
+      await placeOf(owner, LOCKED),
+      await placeOf(other, LOCKED),
+      await placeOf(other, RUNNING),
+    ];
+    const [short, long] = PROOF_LANES;
+    expect(all.map(({ lane, priority }) => [lane, priority])).toEqual([
+      [long, 0],
+      [short, 1],
+      [short, 0],
+      [short, 1],
+    ]);
+    for (const { stop } of all) expect(await stop()).toBe(true);
   });
 
   it('run to their end, and are known from then on', async () => {
