@@ -37,6 +37,8 @@ const isNumber = (column: Column): column is Column & NumberFact =>
 const BATCH = 4000;
 /** Games that all indexes of a process hold together: some 300 bytes each. */
 const MOST_GAMES = 2 ** 21;
+/** An index takes as much as so many games besides, if only for one. */
+const BESIDES = 80;
 /** Orders that are remembered until a game changes. */
 const REMEMBERED = 8;
 
@@ -327,11 +329,11 @@ export async function libraryOf(owner: Owner): Promise<LibraryIndex> {
   indexes.delete(key);
   indexes.set(key, index);
   await index.refresh();
-  let size = [...indexes.values()].reduce((sum, one) => sum + one.size, 0);
-  for (const [other, { size: freed }] of indexes) {
-    if (size <= MOST_GAMES || other === key) break;
+  let held = [...indexes.values()].reduce((sum, { size }) => sum + size + BESIDES, 0);
+  for (const [other, { size }] of indexes) {
+    if (held <= MOST_GAMES || other === key) break;
     indexes.delete(other);
-    size -= freed;
+    held -= size + BESIDES;
   }
   return index;
 }
