@@ -108,7 +108,7 @@ describe('legal', () => {
 });
 
 describe('ending', () => {
-  const env = { BEKTRA_DATA: join(folder, 'with-endings') };
+  const env = { BEKTRA_DATA: join(folder, 'with-endings'), BEKTRA_ENDING_PIECES: '4' };
 
   it('says what a position and its moves are worth, once there are tables', async () => {
     const position = '8/8/8/8/8/2k5/2p5/2K5 b - - 0 1';

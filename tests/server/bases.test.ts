@@ -34,7 +34,7 @@ import type { Owner } from '@/server/owner';
 import { prepareBaseGame } from '@/server/prepared-base-game';
 import { changePlayer, listPlayers } from '@/server/players';
 import { prepareGame } from '@/server/prepared-game';
-import { enqueueBase, othersWait } from '@/server/queue';
+import { enqueueBase, IMPORT_LANES, othersWait } from '@/server/queue';
 import { baseBlocks, baseGames, basePlayers, bases, baseSegments, games } from '@/server/schema';
 import { mainLineOf } from '../support/lines';
 import { newAccount } from '../support/accounts';
@@ -508,8 +508,8 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('bases', { timeout: 120_000 },
     );
     expect(rows).toEqual([
       { key: `import:${forLibrary.id}`, lane: null },
-      { key: `import:${forBase.id}`, lane: 'imports of bases' },
-      { key: `import:${unhurried.id}`, lane: 'imports that nobody waits for' },
+      { key: `import:${forBase.id}`, lane: IMPORT_LANES.base },
+      { key: `import:${unhurried.id}`, lane: IMPORT_LANES.nobody },
     ]);
     await removeBase(owner, base);
   });
