@@ -60,7 +60,7 @@ export const SweepControl = memo(function SweepControl() {
     const waitsInBatch = sweep.state === 'queued' && sweep.inBatch;
     const waiting = waitsInBatch ? t('waitingInBatch') : t('waiting');
     return (
-      <div className="d-flex align-items-center justify-content-end gap-2 flex-wrap w-100">
+      <div className="d-flex align-items-center justify-content-end gap-2 flex-wrap w-100 sweep-progress">
         <span className="text-nowrap" role="status">
           {sweep.state === 'queued'
             ? waiting
