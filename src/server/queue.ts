@@ -39,7 +39,7 @@ type ImportFor = 'library' | 'base' | 'nobody';
 const LONG_FILE = 16 * 1024 * 1024;
 /** In which files come one after the other; the short ones of libraries are in none, so that one more slot than these is always free for them. */
 export const IMPORT_LANES = {
-  library: 'long files',
+  longLibrary: 'long files',
   base: 'files for bases',
   longBase: 'long files for bases',
   nobody: 'files that nobody waits for',
@@ -62,7 +62,7 @@ export async function enqueueImport(
 }
 
 function importLane(waitedFor: ImportFor, isLong: boolean): string | null {
-  if (waitedFor === 'library') return isLong ? IMPORT_LANES.library : null;
+  if (waitedFor === 'library') return isLong ? IMPORT_LANES.longLibrary : null;
   return IMPORT_LANES[waitedFor === 'base' && isLong ? 'longBase' : waitedFor];
 }
 
@@ -88,6 +88,18 @@ export const enqueueBase = (
 export async function othersWait(name: JobName, id: number): Promise<boolean> {
   const { rows } = await database().execute(
     sql`select from graphile_worker.jobs where task_identifier = ${name} and key <> ${`${name}:${id}`} and locked_at is null and run_at <= now() limit 1`,
+  );
+  return rows.length > 0;
+}
+
+/** Whether a worker has taken a job. */
+export async function isTaken(
+  db: Database | Transaction,
+  name: JobName,
+  id: number,
+): Promise<boolean> {
+  const { rows } = await db.execute(
+    sql`select from graphile_worker.jobs where key = ${`${name}:${id}`} and locked_at is not null`,
   );
   return rows.length > 0;
 }

@@ -1,4 +1,4 @@
-import { and, desc, eq, isNotNull, lt, not, sql } from 'drizzle-orm';
+import { and, desc, eq, isNotNull, lt, sql } from 'drizzle-orm';
 import type { SweepStatus } from '@/contract/review';
 import { mainLine } from '@/core/game/tree';
 import { REVIEW_RULES } from '@/core/review/findings';
@@ -7,7 +7,7 @@ import { addAsk, announceAsk, cancelAsk, type AskRow } from './asks';
 import { database, type Transaction } from './database';
 import { findGame } from './games';
 import type { OwnerRef } from './owner';
-import { enqueue } from './queue';
+import { enqueue, isTaken } from './queue';
 import { asks } from './schema';
 
 const STATUS = {
@@ -53,15 +53,12 @@ async function takeFromBatch(
   gameId: number,
   settings: string,
 ): Promise<AskRow | null> {
-  const isTaken = sql`exists (select from graphile_worker.jobs where key = 'sweep:' || ${asks.id} and locked_at is not null)`;
   const [waiting] = await tx
     .select({ id: asks.id, batch: asks.parentId })
     .from(asks)
-    .where(
-      and(ofGame(owner, gameId), eq(asks.state, 'queued'), isNotNull(asks.parentId), not(isTaken)),
-    )
+    .where(and(ofGame(owner, gameId), eq(asks.state, 'queued'), isNotNull(asks.parentId)))
     .for('update');
-  if (!waiting) return null;
+  if (!waiting || (await isTaken(tx, 'sweep', waiting.id))) return null;
   const { id, batch } = waiting;
   const [taken] = await tx
     .update(asks)

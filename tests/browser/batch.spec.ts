@@ -2,6 +2,16 @@ import { expect, test } from '@playwright/test';
 import { dropFile, kif, open, pgn, watchForErrors } from './support';
 
 const MATES = ['1. e4 e5 2. Qh5 Nc6 3. Bc4 Nf6 4. Qxf7# 1-0', '1. f3 e5 2. g4 Qh4# 0-1'];
+/** Pawn moves in an order that nobody has had: nothing is known of them yet, and they are looked at for long. */
+function newLine(): string {
+  const order = (): string[] =>
+    [...'abcdefgh']
+      .map((file) => [Math.random(), file] as const)
+      .sort(([one], [other]) => one - other)
+      .map(([, file]) => file);
+  const [white, black] = [order(), order()];
+  return `${white.map((file, at) => `${at + 1}. ${file}3 ${black[at]}6`).join(' ')} *`;
+}
 const SHOGI = kif('   1 ７六歩(77)\n   2 ３四歩(33)\n   3 ２二角成(88)\n   4 同　銀(31)\n');
 
 test('the games of a filter are gone over together, and the list tells how accurate they were', async ({
@@ -89,8 +99,9 @@ test('a game that waits in a batch is gone over now', async ({ page }) => {
   await open(page, '/');
   const guest = `Crowd ${Date.now()}`;
   // as many as are begun at once, and one that waits
+  const line = newLine();
   const games = Array.from({ length: 5 }, (_, index) =>
-    pgn(`Round ${index}`, MATES[1]!).replace('Jonas Brandt', `${guest} ${index}`),
+    pgn(`Round ${index}`, line).replace('Jonas Brandt', `${guest} ${index}`),
   );
   await dropFile(page, 'crowd.pgn', games.join('\n'));
   await expect(page.getByTestId('import-result')).toContainText('5 new games');
@@ -99,6 +110,7 @@ test('a game that waits in a batch is gone over now', async ({ page }) => {
   await panel.getByRole('button', { name: 'Go over these 5 games …' }).click();
   const dialog = page.getByRole('dialog', { name: 'How to go over it' });
   await dialog.getByLabel(/How long at a position/).selectOption('average nodes 10000000');
+  await dialog.getByLabel(/Only my moves/).check();
   await dialog.getByRole('button', { name: 'Go over it' }).click();
   const row = panel.getByTestId('batch').first();
   await expect(row).toContainText('0 of 5 games');
@@ -107,7 +119,12 @@ test('a game that waits in a batch is gone over now', async ({ page }) => {
   await page.getByRole('link', { name: new RegExp(`${guest} 0`) }).click();
   await expect(page.getByText('Waiting among many games …')).toBeVisible();
   await page.getByRole('button', { name: 'Go over it now' }).click();
-  await expect(page.getByText(/\d of 5 positions/)).toBeVisible();
+  await expect(page.getByText(/\d of 16 positions/)).toBeVisible();
+  // as it was wished with the others
+  const review = await page.request.get(`/api${new URL(page.url()).pathname}/review`);
+  expect(((await review.json()) as { sweep: { settings: string } }).sweep.settings).toBe(
+    'average nodes 10000000 side 0',
+  );
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
   await expect(page.getByText('Stopped; what was found stays.')).toBeVisible();
   await open(page, `/?text=${encodeURIComponent(guest)}`);

@@ -189,7 +189,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the front door', { timeout: 4
     const { parts } = JSON.parse(readFileSync(join(data, 'running.json'), 'utf8')) as {
       parts: [number, number];
     };
-    // so does the worker where the processors are shared among sessions: it leads one
+    // the worker leads a session, which gives way where the processors are shared among sessions
     const [, worker] = parts;
     expect(Number(statOf(worker)[3])).toBe(worker);
     const group = `/proc/${worker}/autogroup`;

@@ -34,7 +34,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('files that wait to be read', 
     if (typeof made === 'string') throw new Error(made);
     const base = made.id;
     expect(await laneOf(LONG - 1)).toBeNull();
-    expect(await laneOf(LONG)).toBe(IMPORT_LANES.library);
+    expect(await laneOf(LONG)).toBe(IMPORT_LANES.longLibrary);
     expect(await laneOf(1, { base })).toBe(IMPORT_LANES.base);
     expect(await laneOf(LONG, { base })).toBe(IMPORT_LANES.longBase);
     expect(await laneOf(1, { base, isUnhurried: true })).toBe(IMPORT_LANES.nobody);

@@ -3,8 +3,13 @@
 import { memo, useState } from 'react';
 import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
-import { startSweep, stopSweep } from '@/contract/review';
-import { scopedSettings, settingsText, type Scope } from '@/core/review/sweep-settings';
+import { startSweep, stopSweep, type SweepStatus } from '@/contract/review';
+import {
+  readSettingsText,
+  scopedSettings,
+  settingsText,
+  type Scope,
+} from '@/core/review/sweep-settings';
 import { call, succeeds } from '../call';
 import { EffortSelect, useEffort } from '../effort-select';
 import { ThinProgress } from '../thin-progress';
@@ -44,6 +49,9 @@ export function useSweep() {
     setLimit,
     start: (moves: Scope = {}) =>
       settle((id) => call(startSweep, { id, body: scopedSettings(limit, moves) })),
+    /** Has one that waits in a batch done at once, as it was wished there. */
+    startNow: ({ settings }: SweepStatus) =>
+      settle((id) => call(startSweep, { id, body: readSettingsText(settings) })),
     stop: () => settle((id) => call(stopSweep, { id })),
   };
 }
@@ -53,7 +61,7 @@ export const SweepControl = memo(function SweepControl() {
   const t = useTranslations('sweep');
   const choices = useTranslations('choices');
   const [choosing, setChoosing] = useState(false);
-  const { sweep, isUnderWay, failed, limit, setLimit, start, stop } = useSweep();
+  const { sweep, isUnderWay, failed, limit, setLimit, start, startNow, stop } = useSweep();
   const mayEdit = useMay('edit');
   if (isUnderWay && sweep) {
     const share = sweep.total > 0 ? (100 * sweep.done) / sweep.total : 0;
@@ -68,7 +76,7 @@ export const SweepControl = memo(function SweepControl() {
         </span>
         <ThinProgress label={t('label')} share={share} />
         {mayEdit && waitsInBatch && (
-          <Button variant="plain" className="text-nowrap" onClick={() => void start()}>
+          <Button variant="plain" className="text-nowrap" onClick={() => void startNow(sweep)}>
             {t('now')}
           </Button>
         )}
