@@ -20,6 +20,8 @@ export const batchSchema = z.object({
   totalPositions: z.number(),
   /** Seconds left, from what was finished lately; null where nothing was. */
   secondsLeft: z.number().nullable(),
+  /** Whether a game that was asked for by itself, by whomever, is gone over before it. */
+  givesWay: z.boolean(),
 });
 export type Batch = z.infer<typeof batchSchema>;
 

@@ -140,7 +140,8 @@ export async function findBatch(owner: OwnerRef, id: number): Promise<Batch | nu
         (sum(part.total - part.done) filter (where part.state in ('queued', 'running')) *
           extract(epoch from now() - greatest(batch.created_at, now() - ${LATELY}::interval)) /
           nullif(sum(part.done) filter (where part.state = 'done' and part.finished_at > now() - ${LATELY}::interval), 0)
-        )::float8 as "secondsLeft"
+        )::float8 as "secondsLeft",
+        exists (select from asks single where single.plan = 'sweep' and single.state = 'running' and single.parent_id is null) as "givesWay"
       from asks batch left join asks part on part.parent_id = batch.id
       where batch.id = ${id} and batch.plan = 'batch' and batch.owner_id = ${owner.id}
       group by batch.id`,

@@ -125,10 +125,15 @@ test('a game that waits in a batch is gone over now', async ({ page }) => {
   expect(((await review.json()) as { sweep: { settings: string } }).sweep.settings).toBe(
     'average nodes 10000000 side 0',
   );
+  const desk = page.url();
+  await open(page, `/?text=${encodeURIComponent(guest)}`);
+  await expect(row).toContainText('of 4 games · a game that was asked for by itself goes first');
+  await open(page, desk);
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
   await expect(page.getByText('Stopped; what was found stays.')).toBeVisible();
   await open(page, `/?text=${encodeURIComponent(guest)}`);
   await expect(row).toContainText('of 4 games');
+  await expect(row).not.toContainText('goes first');
   await row.getByRole('button', { name: 'Stop' }).click();
   await expect(row).toContainText('stopped; what was found stays');
 });

@@ -112,11 +112,27 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('sweeps of many games', () => 
     expect(await listBatches(owner)).toHaveLength(2);
   });
 
+  it('tell that a game which was asked for by itself goes before them', async () => {
+    const [single] = ids;
+    const asked = (await startSweep(owner, single!, SETTINGS))!;
+    const batch = (await start())!;
+    const givesWay = async () => (await findBatch(owner, batch.id))!.givesWay;
+    expect(await givesWay()).toBe(false);
+    await recordAsk(asked.id, { state: 'running' });
+    expect(await givesWay()).toBe(true);
+    await recordAsk(asked.id, { state: 'done' });
+    expect(await givesWay()).toBe(false);
+  });
+
   it('tell how far they have come, and are done when nothing is left', async () => {
     const batch = (await start({ kind: 'chess' }))!;
     const parts = await Promise.all(ids.slice(0, 3).map((id) => partOf(batch.id, id)));
     await recordAsk(parts[0]!.id, { state: 'running', done: 2 });
-    expect(await findBatch(owner, batch.id)).toMatchObject({ running: 1, positions: 2 });
+    expect(await findBatch(owner, batch.id)).toMatchObject({
+      running: 1,
+      positions: 2,
+      givesWay: false,
+    });
     await recordAsk(parts[0]!.id, { state: 'done', done: 3 });
     const told = (await findBatch(owner, batch.id))!;
     expect(told).toMatchObject({ done: 1, running: 0, positions: 3, totalPositions: 7 });

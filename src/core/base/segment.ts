@@ -5,7 +5,7 @@ import { BlockWriter, type Block, type Continuation } from './block';
 const PLACE_BITS = 23;
 /** Positions that a segment holds. */
 export const MOST_POSITIONS = 2 ** PLACE_BITS;
-const PLACE = BigInt(MOST_POSITIONS - 1);
+const PLACE = MOST_POSITIONS - 1;
 /** Stands for the move where the game ended. */
 const END = -1;
 
@@ -84,21 +84,23 @@ export class Segment {
   /** Places of all positions in the order of their keys; of one key in the order in which they came. */
   private placesByKey(): Uint32Array {
     const { size, keys } = this;
-    const sorted = new BigUint64Array(size);
+    const sorted = keys.slice(0, size);
+    // by halves, the lower first: a bigint of its own for each of millions takes longer than to sort them
+    const halves = new Uint32Array(sorted.buffer);
     for (let place = 0; place < size; place++)
-      sorted[place] = (keys[place]! & ~PLACE) | BigInt(place);
+      halves[2 * place] = (halves[2 * place]! & ~PLACE) | place;
     sorted.sort();
     const places = new Uint32Array(size);
-    for (let index = 0; index < size; index++) places[index] = Number(sorted[index]! & PLACE);
+    for (let index = 0; index < size; index++) places[index] = halves[2 * index]! & PLACE;
     // keys that differ in nothing but the bits that gave way to the place
-    const head = (index: number): bigint => sorted[index]! & ~PLACE;
+    const isAlike = (one: number, other: number): boolean =>
+      halves[2 * one + 1] === halves[2 * other + 1] &&
+      halves[2 * one]! >>> PLACE_BITS === halves[2 * other]! >>> PLACE_BITS;
     for (let from = 0; from < size;) {
       let to = from + 1;
       let differs = false;
-      while (to < size && head(to) === head(from)) {
+      for (; to < size && isAlike(from, to); to++)
         differs ||= keys[places[to]!] !== keys[places[from]!];
-        to++;
-      }
       if (differs)
         places
           .subarray(from, to)

@@ -188,18 +188,19 @@ function BatchRow({
 }) {
   const t = useTranslations('batch');
   const say = useSaySettings();
-  const { state, games, done, failed, positions, totalPositions, secondsLeft } = batch;
+  const { state, games, done, failed, positions, totalPositions, secondsLeft, givesWay } = batch;
   const share = totalPositions > 0 ? (100 * positions) / totalPositions : 0;
   const open = isOpen(batch);
   const timeText = useTimeText();
+  const outlook = (): string[] => {
+    if (state !== 'running') return [t(state as 'paused')];
+    if (givesWay) return [t('givesWay')];
+    return secondsLeft === null ? [] : [t('left', { time: timeText(secondsLeft) })];
+  };
   const facts = [
     t('progress', { done, games }),
     ...(failed > 0 ? [t('failures', { count: failed })] : []),
-    ...(state === 'running'
-      ? secondsLeft === null
-        ? []
-        : [t('left', { time: timeText(secondsLeft) })]
-      : [t(state as 'paused')]),
+    ...outlook(),
   ];
   return (
     <div className="d-flex align-items-center gap-3 flex-wrap" data-testid="batch">
