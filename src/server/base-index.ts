@@ -32,12 +32,14 @@ export function unpackFirsts(bytes: Uint8Array): BigInt64Array {
 
 /**
  * Makes the games of a base that have no segment yet ready to be asked for, a segment at a time, each in one transaction; then segments
- * are joined, in others. What was begun and not finished is made again.
+ * are joined, in others. What was begun and not finished is made again. Games that come in meanwhile are left to the turn that they bring
+ * about: a segment of each handful of them would soon have to be joined.
  * @param goesOn asked whenever a segment can be asked
- * @returns whether nothing is left to make ready
+ * @returns whether those that were there at the beginning are ready
  */
 export async function indexBase(id: number, goesOn: () => Promise<boolean>): Promise<boolean> {
-  while (await indexNext(id)) {
+  const [base] = await database().select().from(bases).where(eq(bases.id, id));
+  while (base && (await indexNext(id, base.size))) {
     const isOver = !(await goesOn());
     while (await joinLast(id));
     if (isOver) return false;
@@ -45,11 +47,16 @@ export async function indexBase(id: number, goesOn: () => Promise<boolean>): Pro
   return true;
 }
 
-/** Makes the next segment; false once there is none to make. */
-async function indexNext(id: number): Promise<boolean> {
+/** Makes the next segment of the first so many games; false once there is none to make. */
+async function indexNext(id: number, size: number): Promise<boolean> {
   const [base] = await database().select().from(bases).where(eq(bases.id, id));
-  if (!base || base.indexed >= base.size) return false;
-  const { segment, facts, to } = await gather(id, base.kind, base.indexed, base.size);
+  if (!base || base.indexed >= Math.min(size, base.size)) return false;
+  const { segment, facts, to } = await gather(
+    id,
+    base.kind,
+    base.indexed,
+    Math.min(size, base.size),
+  );
   return database().transaction(async (tx) => {
     // kept from being deleted, while games go in
     const [there] = await tx.select().from(bases).where(eq(bases.id, id)).for('key share');
@@ -62,6 +69,21 @@ async function indexNext(id: number): Promise<boolean> {
     return true;
   });
 }
+
+/** What is made ready of a game. */
+const INDEXED = {
+  number: baseGames.number,
+  start: baseGames.start,
+  moves: baseGames.moves,
+  result: baseGames.result,
+  firstRating: baseGames.firstRating,
+  secondRating: baseGames.secondRating,
+  firstPlayerId: baseGames.firstPlayerId,
+  secondPlayerId: baseGames.secondPlayerId,
+  date: baseGames.date,
+  timeClass: baseGames.timeClass,
+  rated: baseGames.rated,
+};
 
 /** The games from a number on, as many as a segment holds. */
 async function gather(
@@ -76,7 +98,7 @@ async function gather(
   const facts = new FactColumns(most - from);
   for (let next = from; next < most; next += READ) {
     const rows = await database()
-      .select()
+      .select(INDEXED)
       .from(baseGames)
       .where(
         and(

@@ -545,6 +545,26 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('bases', { timeout: 120_000 },
     await removeBase(owner, base);
   });
 
+  it('leaves games that come in meanwhile to a turn of their own', async () => {
+    const base = await made('Meanwhile', 'chess', { from: 'files' });
+    const [early, late] = [generated('chess', 3), generated('chess', 8).slice(3)];
+    await takeIn(base, early);
+    const comeIn = async (): Promise<boolean> => {
+      await takeIn(base, late);
+      return true;
+    };
+    expect(await indexBase(base, comeIn)).toBe(true);
+    const state = () =>
+      database()
+        .select({ indexed: bases.indexed, size: bases.size })
+        .from(bases)
+        .where(eq(bases.id, base));
+    expect(await state()).toEqual([{ indexed: 3, size: 8 }]);
+    expect(await indexBase(base, () => Promise.resolve(true))).toBe(true);
+    expect(await state()).toEqual([{ indexed: 8, size: 8 }]);
+    await removeBase(owner, base);
+  });
+
   it('gives its turn up for others alone', async () => {
     const [one, other] = [
       await made('One', 'chess', { from: 'files' }),

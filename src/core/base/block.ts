@@ -59,6 +59,13 @@ export class BlockWriter {
     this.end(key);
   }
 
+  /** A position of another block, as it is stored there between two places. */
+  addStored(key: bigint, bytes: Uint8Array, from: number, to: number): void {
+    this.makeRoom(to - from);
+    for (let at = from; at < to; at++) this.bytes[this.length++] = bytes[at]!;
+    this.end(key);
+  }
+
   private end(key: bigint): void {
     this.keys.push(key);
     if (this.length + KEY * this.keys.length >= FULL) this.close();
@@ -87,12 +94,15 @@ export class BlockWriter {
     this.length = 0;
   }
 
+  private makeRoom(wanted: number): void {
+    if (this.length + wanted <= this.bytes.length) return;
+    const larger = new Uint8Array(Math.max(this.length + wanted, 2 * this.bytes.length));
+    larger.set(this.bytes);
+    this.bytes = larger;
+  }
+
   private put(number: number): void {
-    if (this.length + 5 > this.bytes.length) {
-      const larger = new Uint8Array(2 * this.bytes.length);
-      larger.set(this.bytes);
-      this.bytes = larger;
-    }
+    this.makeRoom(5);
     let rest = number;
     while (rest > 127) {
       this.bytes[this.length++] = (rest & 127) | 128;
@@ -127,19 +137,47 @@ function placeOf(view: DataView, count: number, key: bigint): number {
   return low < count && view.getBigUint64(HEAD + KEY * low) === key ? low : -1;
 }
 
-/** All positions of a block, by their keys, with what was played there. */
-export function* positionsOf(bytes: Uint8Array): Generator<[bigint, Continuation[]]> {
-  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  const count = view.getUint32(0);
-  const reader = new NumberReader(bytes, HEAD + KEY * count);
-  for (let place = 0; place < count; place++)
-    yield [view.getBigUint64(HEAD + KEY * place), reader.read()];
+/** Goes through the positions of a block in the order of their keys. */
+export class BlockCursor {
+  /** Of the position that it stands at. */
+  key = 0n;
+  private readonly view: DataView;
+  private readonly count: number;
+  private readonly reader: NumberReader;
+  private place = -1;
+  /** Where what was played at the position begins. */
+  private from = 0;
+
+  constructor(private readonly bytes: Uint8Array) {
+    this.view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+    this.count = this.view.getUint32(0);
+    this.reader = new NumberReader(bytes, HEAD + KEY * this.count);
+  }
+
+  /** Goes on to the next position, the first one to begin with; false at the end. */
+  step(): boolean {
+    if (++this.place >= this.count) return false;
+    this.key = this.view.getBigUint64(HEAD + KEY * this.place);
+    this.from = this.reader.at;
+    this.reader.pass();
+    return true;
+  }
+
+  /** What was played there. */
+  read(): Continuation[] {
+    return new NumberReader(this.bytes, this.from).read();
+  }
+
+  /** Adds the position to other blocks as it is. */
+  copyTo(writer: BlockWriter): void {
+    writer.addStored(this.key, this.bytes, this.from, this.reader.at);
+  }
 }
 
 class NumberReader {
   constructor(
     private readonly bytes: Uint8Array,
-    private at: number,
+    public at: number,
   ) {}
 
   private next(): number {

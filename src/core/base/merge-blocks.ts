@@ -1,4 +1,10 @@
-import { BlockWriter, positionsOf, type Block, type Continuation } from './block';
+import { BlockCursor, BlockWriter, type Block, type Continuation } from './block';
+
+/** Blocks in the order of their positions, and the next position that was not taken yet. */
+interface Series {
+  blocks: AsyncIterator<Uint8Array>;
+  next: BlockCursor;
+}
 
 /**
  * Series of stored blocks, each in the order of its positions, as one; they are read as they are needed. Games have larger numbers from one
@@ -8,47 +14,50 @@ export async function* mergeBlocks(
   series: readonly AsyncIterable<Uint8Array>[],
 ): AsyncGenerator<Block> {
   const writer = new BlockWriter();
-  const open = series.map((blocks) => new Positions(blocks[Symbol.asyncIterator]()));
-  for (const one of open) await one.read();
+  let open: Series[] = [];
+  for (const one of series) {
+    const blocks = one[Symbol.asyncIterator]();
+    const next = await nextBlock(blocks);
+    if (next) open.push({ blocks, next });
+  }
+  /** Behind the last position of a block. */
+  const readOn = async (one: Series): Promise<void> => {
+    const next = await nextBlock(one.blocks);
+    if (next) one.next = next;
+    else open = open.filter((other) => other !== one);
+  };
   for (;;) {
-    let key: bigint | null = null;
-    for (const { now } of open) if (now && (key === null || now[0] < key)) key = now[0];
-    if (key === null) break;
-    const parts: (readonly Continuation[])[] = [];
-    for (const one of open) {
-      if (one.now?.[0] !== key) continue;
-      parts.push(one.now[1]);
-      // only a new block is waited for: there are millions of positions
-      if (!one.step()) await one.read();
+    let [first] = open;
+    if (!first) break;
+    let isShared = false;
+    for (let index = 1; index < open.length; index++) {
+      const one = open[index]!;
+      if (one.next.key > first.next.key) continue;
+      isShared = one.next.key === first.next.key;
+      if (!isShared) first = one;
     }
-    writer.add(key, parts.length === 1 ? parts[0]! : joined(parts));
+    // only a new block is waited for: there are millions of positions
+    if (isShared) {
+      const { key } = first.next;
+      const some = open.filter(({ next }) => next.key === key);
+      writer.add(key, joined(some.map(({ next }) => next.read())));
+      for (const one of some) if (!one.next.step()) await readOn(one);
+    } else {
+      first.next.copyTo(writer);
+      if (!first.next.step()) await readOn(first);
+    }
     if (writer.hasBlocks) yield* writer.take();
   }
   yield* writer.take(true);
 }
 
-/** The positions of a series of blocks, one after the other. */
-class Positions {
-  /** Null at the end. */
-  now: readonly [bigint, Continuation[]] | null = null;
-  private within: Iterator<[bigint, Continuation[]], void> | null = null;
-
-  constructor(private readonly blocks: AsyncIterator<Uint8Array>) {}
-
-  /** Goes on to the next position of the block; false at its end. */
-  step(): boolean {
-    const next = this.within?.next();
-    if (!next || next.done) return false;
-    this.now = next.value;
-    return true;
-  }
-
-  /** Goes on to the first position of the next block. */
-  async read(): Promise<void> {
-    const next = await this.blocks.next();
-    this.within = next.done ? null : positionsOf(next.value as Uint8Array);
-    this.now = null;
-    if (!next.done && !this.step()) await this.read();
+/** The next block that holds a position, at the first of them; null at the end. */
+async function nextBlock(blocks: AsyncIterator<Uint8Array>): Promise<BlockCursor | null> {
+  for (;;) {
+    const next = await blocks.next();
+    if (next.done) return null;
+    const cursor = new BlockCursor(next.value as Uint8Array);
+    if (cursor.step()) return cursor;
   }
 }
 

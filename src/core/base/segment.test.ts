@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Move } from '../game/move';
-import { findInBlock, positionsOf, type Block, type Continuation } from './block';
+import { BlockCursor, findInBlock, type Block, type Continuation } from './block';
 import { joined, mergeBlocks } from './merge-blocks';
 import { packMoves, unpackMoves } from './packed-moves';
 import { Segment } from './segment';
@@ -77,7 +77,9 @@ describe('segments', () => {
 /** What blocks hold, whatever the order of moves. */
 const told = (blocks: readonly Block[]) =>
   blocks.flatMap(({ first, last, bytes }) => {
-    const positions = [...positionsOf(bytes)];
+    const positions: [bigint, Continuation[]][] = [];
+    const cursor = new BlockCursor(bytes);
+    while (cursor.step()) positions.push([cursor.key, cursor.read()]);
     expect([positions[0]![0], positions.at(-1)![0]]).toEqual([first, last]);
     return positions.map(
       ([at, played]) => [at, new Map(played.map(({ move, games }) => [move, [...games]]))] as const,
