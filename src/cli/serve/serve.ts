@@ -16,7 +16,6 @@ const say = (text: string): void => void process.stdout.write(`${text}\n`);
 const READY_WITHIN_MS = 120_000;
 /** An app that runs already may just be getting over something. */
 const ANSWERS_WITHIN_MS = 12_000;
-const VISITED_WITHIN_MS = 5000;
 
 /** `start` and `dev`: sets everything up, serves until told to stop, and prints the URL last. */
 export async function serve(mode: 'start' | 'dev'): Promise<number> {
@@ -84,10 +83,9 @@ export async function serve(mode: 'start' | 'dev'): Promise<number> {
     await noted;
     // a signal that came while the parts were being started has not reached them
     if (stopping) await Promise.all(parts.map((part) => part.stop()));
-    else if (await untilHealthy(url, () => stopping !== null, READY_WITHIN_MS)) {
-      if (mode === 'start') await visitEach(url, config.webProcesses);
+    else if (await untilHealthy(url, () => stopping !== null, READY_WITHIN_MS))
       say(`Bektra is ready. Stop it with Ctrl-C or ./bektra stop.\n${url}`);
-    } else if (!stopping)
+    else if (!stopping)
       throw new CommandError('The web app did not become ready; see the messages above.');
   } catch (error) {
     await stop();
@@ -150,15 +148,6 @@ async function untilHealthy(
     await new Promise((resolve) => setTimeout(resolve, 200));
   }
   return false;
-}
-
-/** Lets every web process, which take visitors in turn, show a page once: what each loads for its first keeps nobody waiting then. */
-async function visitEach(url: string, processes: number): Promise<void> {
-  const visits = Array.from({ length: processes }, async () => {
-    const signal = AbortSignal.timeout(VISITED_WITHIN_MS);
-    await (await fetch(url, { signal, redirect: 'manual' })).text();
-  });
-  await Promise.allSettled(visits);
 }
 
 /** Stops the server that runs on the data folder, and waits until it is gone. */
