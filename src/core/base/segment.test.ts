@@ -72,6 +72,23 @@ describe('segments', () => {
       ),
     );
   });
+
+  it('make one where one alone holds a position of more games than a block has room for', async () => {
+    const crowd = Array.from({ length: 60_000 }, () => ({ keys: [9n, 4n], moves: [3] }));
+    const other = new Segment();
+    other.add(crowd.length, [5n], []);
+    const merged: Block[] = [];
+    for await (const block of mergeBlocks([stored(blocksOf(crowd)), stored([...other.blocks()])]))
+      merged.push(block);
+    expect(merged.map(({ first, last }) => [first, last])).toEqual([
+      [4n, 4n],
+      [5n, 9n],
+    ]);
+    const games = Array.from(crowd, (_, game) => game);
+    expect(find(merged, 4n)).toEqual([{ move: null, games }]);
+    expect(find(merged, 5n)).toEqual([{ move: null, games: [crowd.length] }]);
+    expect(find(merged, 9n)).toEqual([{ move: 3, games }]);
+  });
 });
 
 /** What blocks hold, whatever the order of moves. */
