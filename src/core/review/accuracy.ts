@@ -22,7 +22,7 @@ export interface Accuracy {
  * Chance points by which the loss of a move may be wrong, as a standard deviation: where its verdict held, and where it was still
  * unsettled (docs/accuracy.md tells how they were measured).
  */
-export const LOSS_NOISE = { settled: 2.2, unsettled: 2.5 } as const;
+export const LOSS_NOISE = { settled: 2, unsettled: 4.2 } as const;
 
 /** A move counts 100 when it loses nothing, and half of what it would for each mistake's worth that it loses. */
 export const moveAccuracy = (loss: number): number =>
