@@ -50,13 +50,11 @@ export async function indexBase(id: number, goesOn: () => Promise<boolean>): Pro
 /** Makes the next segment of the first so many games; false once there is none to make. */
 async function indexNext(id: number, size: number): Promise<boolean> {
   const [base] = await database().select().from(bases).where(eq(bases.id, id));
-  if (!base || base.indexed >= Math.min(size, base.size)) return false;
-  const { segment, facts, to } = await gather(
-    id,
-    base.kind,
-    base.indexed,
-    Math.min(size, base.size),
-  );
+  if (!base) return false;
+  // games may have left it meanwhile
+  const most = Math.min(size, base.size);
+  if (base.indexed >= most) return false;
+  const { segment, facts, to } = await gather(id, base.kind, base.indexed, most);
   return database().transaction(async (tx) => {
     // kept from being deleted, while games go in
     const [there] = await tx.select().from(bases).where(eq(bases.id, id)).for('key share');
