@@ -190,27 +190,26 @@ export async function admitted(
 /** The account that asks; refused where there is none. */
 export const accountIn = ({ account }: Asker): Owner => account ?? refuse(401, 'signedOut');
 
-type AskedByAnyone<Query, Body> = Omit<Asked<Query, Body>, 'owner' | 'right'>;
+/** Who that is has not been looked at: to do so is a question to the database. */
+type AskedByAnyone<Query, Body> = Omit<Asked<Query, Body>, 'owner' | 'account' | 'right'>;
 
 /** A route that keeps a contract: what does not suit it is refused, and nothing is sent that is not in it. */
 const keeping = <Query, Body, Answer, Gate>(
   { method, query, body, answer, status }: Contract<Query, Body, Answer>,
   /** Whether who asks may; what they send is read only then. */
-  gate: (asker: Asker, id: number) => Promise<Gate>,
+  gate: (headers: Headers, id: number) => Promise<Gate>,
   handler: (asked: AskedByAnyone<Query, Body>, gate: Gate) => Promise<Answer | Written<Answer>>,
 ) =>
   route<Partial<Id>>(async (request, params) => {
     const asked = query.safeParse(Object.fromEntries(new URL(request.url).searchParams));
     if (!asked.success) refuse(400, 'malformed', problemsOf(asked.error));
     const id = params.id === undefined ? 0 : readId(params.id);
-    const asker = await askerOf(request.headers);
-    const passed = await gate(asker, id);
+    const passed = await gate(request.headers, id);
     const isSent = method === 'POST' || method === 'PUT';
     const sent = isSent ? await readBody(request, body) : (undefined as Body);
     const answerHeaders = new Headers();
     const answered = await handler(
       {
-        account: asker.account,
         id,
         query: asked.data,
         body: sent,
@@ -239,11 +238,18 @@ export function serve<Query, Body, Answer>(
 ) {
   const { needs, path } = contract;
   if (needs === 'nothing') throw new Error(`${path} is for anyone`);
-  const gate = async (asker: Asker, id: number): Promise<Admitted> =>
-    needs === 'account'
-      ? { owner: accountIn(asker), right: 'own' }
-      : admitted(asker, needs, id, path.split('/')[2] as keyof typeof ADMISSIONS);
-  return keeping(contract, gate, (asked, { owner, right }) => handler({ ...asked, owner, right }));
+  return keeping(
+    contract,
+    async (headers, id) => {
+      const asker = await askerOf(headers);
+      const { owner, right }: Admitted =
+        needs === 'account'
+          ? { owner: accountIn(asker), right: 'own' }
+          : await admitted(asker, needs, id, path.split('/')[2] as keyof typeof ADMISSIONS);
+      return { account: asker.account, owner, right };
+    },
+    (asked, gate) => handler({ ...asked, ...gate }),
+  );
 }
 
 /** A route for anyone, with an account or without. */
