@@ -7,6 +7,7 @@ import { settings, type Settings } from '@/server/settings';
 import { CommandError, EXIT } from '../exit';
 import { seedDemo } from '../demo';
 import { Cluster, freePort } from './cluster';
+import { showFirstViews } from './first-views';
 import { endOrphans, forgetRunning, noteRunning, runningServer } from './run-file';
 import { PartLog } from './part-log';
 import { keepRunning, startNode, startWorker, supervise, type Supervised } from './supervise';
@@ -83,9 +84,10 @@ export async function serve(mode: 'start' | 'dev'): Promise<number> {
     await noted;
     // a signal that came while the parts were being started has not reached them
     if (stopping) await Promise.all(parts.map((part) => part.stop()));
-    else if (await untilHealthy(url, () => stopping !== null, READY_WITHIN_MS))
+    else if (await untilHealthy(url, () => stopping !== null, READY_WITHIN_MS)) {
+      if (mode === 'start') await showFirstViews(url, config.webProcesses);
       say(`Bektra is ready. Stop it with Ctrl-C or ./bektra stop.\n${url}`);
-    else if (!stopping)
+    } else if (!stopping)
       throw new CommandError('The web app did not become ready; see the messages above.');
   } catch (error) {
     await stop();
