@@ -13,7 +13,7 @@ import { gamesIn } from '@/server/import-part';
 import { logger } from '@/server/log';
 import { settings } from '@/server/settings';
 import { isFullDisk } from '@/server/told-error';
-import type { ImportAsked, ImportTold } from './import-thread';
+import type { ImportAsked, ImportTold, ReadAsked } from './import-thread';
 
 /** A reader that has told nothing for so long is stuck. */
 const PATIENCE_MS = 30_000;
@@ -58,24 +58,18 @@ async function readAndStore(row: OpenImport, signal: AbortSignal, patience: numb
   signal.addEventListener('abort', end, { once: true });
   let { read } = row;
   try {
-    let told = await reader.answerTo({
-      read: {
-        name: row.name,
-        skip: row.read,
-        most: settings().unpackedBytes,
-        base: row.baseKind,
-      },
+    reader.read({
+      name: row.name,
+      skip: row.read,
+      most: settings().unpackedBytes,
+      base: row.baseKind,
     });
+    let told = await reader.told();
+    // it reads on while a part is stored
     while ('part' in told) {
-      const { part } = told;
-      // it reads on while this part is stored
-      const [isOpen, next] = await Promise.all([
-        storePart(row, part, reader.readBytes),
-        reader.answerTo('next'),
-      ]);
-      if (!isOpen) return;
-      read += gamesIn(part);
-      told = next;
+      if (!(await storePart(row, told.part, reader.readBytes))) return;
+      read += gamesIn(told.part);
+      told = await reader.told();
     }
     if ('failed' in told) return await finishImport(row, 'failed', told.failed);
     await finishImport(row, 'done');
@@ -112,6 +106,8 @@ class ImportReader {
   private readonly thread = new Worker(join(settings().root, 'dist/import-thread.mjs'), {
     resourceLimits: { maxOldGenerationSizeMb: MOST_MEGABYTES },
   });
+  /** What it has told and nobody has taken yet. */
+  private readonly waiting: Told[] = [];
   private settle: { resolve(told: Told): void; reject(error: Error): void } | null = null;
   private timer: NodeJS.Timeout | undefined;
   private ended: Error | null = null;
@@ -122,7 +118,7 @@ class ImportReader {
   ) {
     this.thread.on('message', (told: ImportTold) => {
       if (told === 'piece') void this.givePiece();
-      else this.settle?.resolve(told);
+      else this.hear(told);
     });
     this.thread.on('error', (error: Error & { code?: string }) =>
       this.fail(
@@ -132,7 +128,7 @@ class ImportReader {
     this.thread.on('exit', () => this.fail(new Error('the reader has ended')));
   }
 
-  /** Answers no more: neither what is being waited for nor what will be asked. */
+  /** Tells no more than what waits to be taken. */
   private fail(error: Error): void {
     this.ended ??= error;
     this.settle?.reject(this.ended);
@@ -154,13 +150,29 @@ class ImportReader {
     this.thread.postMessage(asked);
   }
 
-  /** @throws StuckReader when nothing comes in time */
-  answerTo(asked: ImportAsked): Promise<Told> {
+  read(asked: ReadAsked): void {
+    this.ask({ read: asked });
+  }
+
+  /** What it tells next. @throws StuckReader when nothing comes in time */
+  async told(): Promise<Told> {
+    const told = this.waiting.shift() ?? (await this.coming());
+    if ('part' in told) this.ask('taken');
+    return told;
+  }
+
+  private hear(told: Told): void {
+    const { settle } = this;
+    this.settle = null;
+    if (settle) settle.resolve(told);
+    else this.waiting.push(told);
+  }
+
+  private coming(): Promise<Told> {
     return new Promise<Told>((resolve, reject) => {
       if (this.ended) return reject(this.ended);
       this.settle = { resolve, reject };
       this.timer = setTimeout(() => reject(new StuckReader('import.stuck')), this.patience);
-      this.ask(asked);
     }).finally(() => {
       clearTimeout(this.timer);
       this.timer = undefined;
@@ -169,6 +181,7 @@ class ImportReader {
 
   end(): void {
     void this.thread.terminate();
+    this.waiting.length = 0;
     this.fail(new Error('the import was called off'));
   }
 }

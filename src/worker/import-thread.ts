@@ -13,11 +13,11 @@ import { prepareGame } from '@/server/prepared-game';
 import { filesIn, UnpackError, type PackedFile } from './unpack';
 
 /**
- * What the thread is told: to read a file from behind so many games; then the pieces that it asks for, null behind the last, and `next`
- * after each part. It may ask for a piece while it waits for the other.
+ * What the thread is told: to read a file from behind so many games; then the pieces that it asks for, null behind the last, and `taken`
+ * for each part.
  */
-export type ImportAsked = { read: ReadAsked } | { piece: Uint8Array | null } | 'next';
-interface ReadAsked {
+export type ImportAsked = { read: ReadAsked } | { piece: Uint8Array | null } | 'taken';
+export interface ReadAsked {
   name: string;
   skip: number;
   most: number;
@@ -32,6 +32,8 @@ export type ImportTold =
 /** Games of one part, and milliseconds after which one is told with fewer, so that progress is seen. */
 const PART = 500;
 const PART_MS = 500;
+/** Parts that may wait to be taken: storing one takes now longer, now shorter than reading one, and neither is to wait for the other. */
+const AHEAD = 2;
 
 /** The ordinary start without moves, names or words is nothing that anybody meant to keep; a position is. */
 const isWorthKeeping = ({ tree, tags }: GameRecord): boolean =>
@@ -40,9 +42,10 @@ const isWorthKeeping = ({ tree, tags }: GameRecord): boolean =>
 const port = parentPort!;
 const tell = (told: ImportTold): void => port.postMessage(told);
 
-/** Who waits for the next piece, and for the word to go on. */
+/** Who waits for the next piece, and for a part to be taken. */
 let onPiece: (piece: Uint8Array | null) => void = () => undefined;
-let onNext: () => void = () => undefined;
+let onTaken: () => void = () => undefined;
+let waiting = 0;
 
 /** What is sent, piece by piece as it is asked for. */
 async function* sentPieces(): AsyncGenerator<Uint8Array> {
@@ -86,9 +89,9 @@ async function read({ name, skip, most, base }: ReadAsked): Promise<void> {
   let started = performance.now();
   const tellPart = async (): Promise<void> => {
     if (gamesIn(part) === 0) return;
-    const stored = new Promise<void>((resolve) => (onNext = resolve));
+    while (waiting === AHEAD) await new Promise<void>((resolve) => (onTaken = resolve));
+    waiting++;
     tell({ part });
-    await stored;
     part = emptyPart();
     started = performance.now();
   };
@@ -150,7 +153,9 @@ function take(
 }
 
 port.on('message', (asked: ImportAsked) => {
-  if (asked === 'next') onNext();
-  else if ('piece' in asked) onPiece(asked.piece);
+  if (asked === 'taken') {
+    waiting--;
+    onTaken();
+  } else if ('piece' in asked) onPiece(asked.piece);
   else void read(asked.read);
 });
