@@ -86,7 +86,7 @@ export async function serve(mode: 'start' | 'dev'): Promise<number> {
     if (stopping) await Promise.all(parts.map((part) => part.stop()));
     else if (await untilHealthy(url, () => stopping !== null, READY_WITHIN_MS)) {
       if (mode === 'start') await showFirstViews(url, config.webProcesses);
-      say(`Bektra is ready. Stop it with Ctrl-C or ./bektra stop.\n${url}`);
+      if (!stopping) say(`Bektra is ready. Stop it with Ctrl-C or ./bektra stop.\n${url}`);
     } else if (!stopping)
       throw new CommandError('The web app did not become ready; see the messages above.');
   } catch (error) {
