@@ -1,5 +1,5 @@
 import { getTranslations } from 'next-intl/server';
-import { filterQuery, readFilter } from '@/contract/game-filter';
+import { readFilter, type GameFilter } from '@/contract/game-filter';
 import { listQuery, readOrder, STRETCH } from '@/contract/library';
 import { countGames, listGames, listLabels, stripOf } from '@/server/library';
 import { listCollections } from '@/server/collections';
@@ -16,23 +16,17 @@ import { FilterChips } from '@/ui/games/filter-chips';
 import { FilterForm } from '@/ui/games/filter-form';
 import { Library } from '@/ui/games/library';
 import { Strip } from '@/ui/games/library-strip';
+import { TakeOut } from '@/ui/games/take-out';
 import { Views } from '@/ui/games/views';
 import { ImportPanel } from '@/ui/games/import-panel';
 import { WhoIsMe } from '@/ui/players/player-tools';
 import { Masthead } from '@/ui/shell/masthead';
-import { formatKind } from '@/core/notation/formats';
 import { signedIn } from './visit';
 
 export const dynamic = 'force-dynamic';
 
 /** Reports of imports that stay within reach. */
 const EARLIER_IMPORTS = 5;
-/** What the games of a filter can be taken out as, and whether with what sweeps have found. */
-const OUT = [
-  ['pgn', 1],
-  ['kif', 1],
-  ['csv', 0],
-] as const;
 /** Players that are asked about, whether one is the owner. */
 const MOST_ASKED = 6;
 
@@ -43,10 +37,12 @@ interface Props {
 export default async function GamesPage({ searchParams }: Props) {
   const t = await getTranslations('games');
   const asked = await searchParams;
-  const filter = readFilter(asked);
+  const wanted = readFilter(asked);
   const order = readOrder(asked.sort);
-  const { kind, player, against, collection } = filter;
+  const { player, against, collection } = wanted;
   const owner = await signedIn();
+  const filter: GameFilter =
+    player === owner.playerId ? { ...wanted, viewpoint: undefined } : wanted;
   const asksWho = owner.playerId === null;
   const [all, strip, games, collections, labels, saved, players] = await Promise.all([
     countGames(owner),
@@ -58,8 +54,8 @@ export default async function GamesPage({ searchParams }: Props) {
     player !== undefined || asksWho ? listPlayers(owner) : [],
   ]);
   const total = strip.games;
-  const query = filterQuery(filter).toString();
   const current = collections.find(({ id }) => id === collection) ?? null;
+  const list = { filter, order, grant: null };
   const nameOf = (wanted: number | undefined): string | undefined =>
     players.find(({ id }) => id === wanted)?.name;
   return (
@@ -69,7 +65,7 @@ export default async function GamesPage({ searchParams }: Props) {
         <div className="d-flex align-items-baseline gap-3 flex-wrap">
           <h1 className="m-0">{t('title')}</h1>
           <span className="soft">{t('count', { total })}</span>
-          <FilterForm filter={filter} order={order} collections={collections} labels={labels} />
+          <FilterForm {...list} collections={collections} labels={labels} />
         </div>
         {asksWho && players.length > 0 && <WhoIsMe players={players.slice(0, MOST_ASKED)} />}
         <ImportPanel
@@ -77,16 +73,10 @@ export default async function GamesPage({ searchParams }: Props) {
           earlier={await latestImports(owner, 'library', EARLIER_IMPORTS)}
           collections={collections}
         />
-        {all > 0 && (
-          <Views
-            saved={saved}
-            query={listQuery(filter, order).toString()}
-            isFiltered={query !== ''}
-          />
-        )}
+        {all > 0 && <Views {...list} saved={saved} />}
         <FilterChips
-          filter={filter}
-          order={order}
+          {...list}
+          isSelf={player === owner.playerId}
           names={{
             player: nameOf(player),
             against: nameOf(against),
@@ -109,19 +99,7 @@ export default async function GamesPage({ searchParams }: Props) {
         >
           {total > 0 && (
             <>
-              <nav className="one-row" aria-label={t('out')}>
-                {OUT.filter(
-                  ([format]) => format === 'csv' || !kind || formatKind(format) === kind,
-                ).map(([format, findings]) => (
-                  <a
-                    key={format}
-                    href={`/api/games/export?format=${format}&findings=${findings}&${query}`}
-                    download
-                  >
-                    {t(`as.${format}`)}
-                  </a>
-                ))}
-              </nav>
+              <TakeOut filter={filter} count={total} />
               <span className="ms-auto d-none d-sm-block">
                 <ColumnChooser />
               </span>
@@ -131,8 +109,7 @@ export default async function GamesPage({ searchParams }: Props) {
         {total > 0 ? (
           <Library
             key={listQuery(filter, order).toString()}
-            filter={filter}
-            order={order}
+            {...list}
             count={total}
             first={games}
           />

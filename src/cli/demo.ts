@@ -4,8 +4,10 @@ import { join } from 'node:path';
 import { decodeText } from '@/core/notation/encoding';
 import { formatKind, formatOfName, readGames } from '@/core/notation/formats';
 import { isRead } from '@/core/notation/reading';
+import { SWEEP_PRESETS } from '@/core/review/sweep-settings';
 import { findAccount, makeOwner } from '@/server/accounts';
 import { makeBase } from '@/server/bases';
+import { startBatch } from '@/server/batches';
 import { changeGames } from '@/server/change-games';
 import { makeCollection } from '@/server/collections';
 import { database } from '@/server/database';
@@ -63,6 +65,8 @@ export async function seedDemo(say: (text: string) => void): Promise<void> {
   const student = (await makeOwner(STUDENT)) ?? (await findAccount(STUDENT));
   if (!student || !existsSync(folder(students.folder))) return;
   await takeIn(student, folder(students.folder));
+  await goOver(coach);
+  await goOver(student);
   const self = (await listPlayers(student)).find(({ name }) => name === STUDENT);
   if (self) await changePlayer(student, self.id, { isSelf: true, join: [] });
   await give(student, { scope: { of: 'all' }, to: coach.name, right: 'edit', until: null });
@@ -71,6 +75,12 @@ export async function seedDemo(say: (text: string) => void): Promise<void> {
   await changeGames(coach, { ids: games.slice(0, SHOWN) }, { do: 'put', collection: shown.id });
   const scope = { of: 'collection', id: shown.id } as const;
   await give(coach, { scope, to: STUDENT, right: 'comment', until: null });
+}
+
+/** Has somebody's games gone over behind all that is asked for: figures are there for who only looks around. */
+async function goOver(owner: Owner): Promise<void> {
+  const quick = { average: { nodes: SWEEP_PRESETS.quick } };
+  if (settings().sweepsDemo) await startBatch(owner, { onlyNew: true }, quick);
 }
 
 /** Makes the bases of made-up games, which the worker fills. */

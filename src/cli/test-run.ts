@@ -144,6 +144,8 @@ async function startApp(
       BEKTRA_DOUBT_NODES: DOUBT_NODES,
       // made in a second
       BEKTRA_ENDING_PIECES: '3',
+      // tests go over what they need
+      BEKTRA_DEMO: 'unswept',
       // browsers take all that they can get, and wait for what workers do
       BEKTRA_WORKER_NICE: '0',
       BEKTRA_ENGINES_FILE: enginesFile,

@@ -10,13 +10,26 @@ import {
   spanText,
   without,
 } from './game-filter';
-import { COLUMNS, orderText, readOrder, USUAL_ORDER } from './library';
+import {
+  COLUMNS,
+  gamesAsTheirs,
+  givenColumns,
+  givenFilter,
+  givenOrder,
+  isOwnSide,
+  LEFT_COLUMNS,
+  libraryHref,
+  orderText,
+  readOrder,
+  USUAL_ORDER,
+} from './library';
 
 describe('a filter', () => {
   it.each([
     [{}, ''],
     [{ kind: 'shogi', text: 'a b&c' }, 'kind=shogi&text=a+b%26c'],
     [{ player: 3, against: 4, collection: 5 }, 'player=3&against=4&collection=5'],
+    [{ player: 3, viewpoint: 'player' }, 'player=3&viewpoint=player'],
     [{ label: 'to show', deleted: 'yes' }, 'label=to+show&deleted=yes'],
     [{ deleted: '2026-03-01T10:00:00.125Z' }, 'deleted=2026-03-01T10%3A00%3A00.125Z'],
     [{ date: '2024-05..2025' }, 'date=2024-05..2025'],
@@ -31,6 +44,7 @@ describe('a filter', () => {
     { kind: '', text: '' },
     { text: 'x'.repeat(101) },
     { text: ['a', 'b'] },
+    { viewpoint: 'owner' },
     { player: '0' },
     { player: '-1', against: '1.5' },
     { collection: 'x', player: '' },
@@ -89,8 +103,36 @@ describe('an order', () => {
 });
 
 it('a part of a filter is let go of with what would mean nothing without it', () => {
-  const filter = { player: 3, playing: 'first', kind: 'chess' } as const;
+  const filter = { player: 3, playing: 'first', viewpoint: 'player', kind: 'chess' } as const;
   expect(without(filter, 'player')).toEqual({ kind: 'chess' });
-  expect(without(filter, 'playing')).toEqual({ player: 3, kind: 'chess' });
-  expect(without(filter, 'kind')).toEqual({ player: 3, playing: 'first' });
+  expect(without(filter, 'playing')).toEqual({ player: 3, viewpoint: 'player', kind: 'chess' });
+  expect(without(filter, 'kind')).toEqual({ player: 3, playing: 'first', viewpoint: 'player' });
+});
+
+describe('somebody else’s games', () => {
+  const order = { by: 'accuracy', way: 'up' } as const;
+
+  it('are found by what is not their owner’s own business, and in what was given alone', () => {
+    const wanted = { text: 'a', label: 'weak', opened: 'no', deleted: 'yes', collection: 9 };
+    expect(filterQuery(givenFilter({ ...wanted, outcome: 'won' } as const, 5)).toString()).toBe(
+      'text=a&collection=5&outcome=won',
+    );
+    expect(filterQuery(givenFilter(wanted as object, null)).toString()).toBe('text=a');
+    for (const by of ['labels', 'lastOpened'] as const)
+      expect(givenOrder({ by, way: 'up' })).toEqual(USUAL_ORDER);
+    expect(givenOrder(order)).toEqual(order);
+    expect(givenColumns([...COLUMNS, ...LEFT_COLUMNS])).toEqual(
+      COLUMNS.filter((column) => column !== 'labels' && column !== 'lastOpened'),
+    );
+  });
+
+  it('have an address of their own, and are nobody’s that looks', () => {
+    expect(libraryHref({}, undefined, 7)).toBe('/given/7');
+    expect(libraryHref({ text: 'a' }, order, 7)).toBe('/given/7?text=a&sort=accuracy');
+    const own = { filter: {}, order, grant: null };
+    expect(isOwnSide(own)).toBe(true);
+    expect(isOwnSide({ ...own, grant: 7 })).toBe(false);
+    expect(isOwnSide({ ...own, filter: gamesAsTheirs({ id: 3, isSelf: false }) })).toBe(false);
+    expect(isOwnSide({ ...own, filter: gamesAsTheirs({ id: 3, isSelf: true }) })).toBe(true);
+  });
 });

@@ -23,7 +23,7 @@ export const CHOICES = {
 } as const satisfies Record<string, readonly string[]>;
 export type Choice = keyof typeof CHOICES;
 
-/** What they are told apart by that is a number. What is one side's is the owner's, what is another's the opponent's; games of others have none. */
+/** What they are told apart by that is a number. What is one side's is the owner's (or of whom they look at, `viewpoint`), what is another's the opponent's; games of others have none. */
 export const RANGES = [
   /** Of the day at which it began, 0–23. */
   'hour',
@@ -114,6 +114,8 @@ export const gameFilterSchema = z.object({
   against: row.optional(),
   /** The side on which `player` plays. */
   playing: z.enum(['first', 'second']).optional(),
+  /** What is one side's is that of `player`, rather than the owner's. */
+  viewpoint: z.literal('player').optional(),
   collection: row.optional(),
   label: label.optional(),
   /** Words of the opening's code or name, in either language. */
@@ -133,6 +135,13 @@ export const MOST_CHOSEN = 1000;
 export const gameChoiceSchema = gameFilterSchema.extend({
   ids: z.array(row).min(1).max(MOST_CHOSEN).optional(),
 });
+
+/** Games one by one as an address has them, with commas between; undefined where none or too many are named. */
+export function readIds(text: unknown): number[] | undefined {
+  if (typeof text !== 'string') return undefined;
+  const parsed = gameChoiceSchema.shape.ids.safeParse(text.split(',').map(Number));
+  return parsed.success ? parsed.data : undefined;
+}
 
 const IDS = new Set(['player', 'against', 'collection']);
 
@@ -161,6 +170,6 @@ export const filterQuery = (filter: GameFilter): URLSearchParams =>
 /** A filter without a part of it, and what would mean nothing without that. */
 export const without = (filter: GameFilter, name: keyof GameFilter): GameFilter => ({
   ...filter,
-  ...(name === 'player' ? { playing: undefined } : {}),
+  ...(name === 'player' ? { playing: undefined, viewpoint: undefined } : {}),
   [name]: undefined,
 });

@@ -72,10 +72,15 @@ export function readOrder(text: unknown): Order {
   return by ? { by, way: text.startsWith('-') ? 'down' : 'up' } : USUAL_ORDER;
 }
 
-/** Where the library shows the games of a filter. */
-export function libraryHref(filter: GameFilter, order: Order = USUAL_ORDER): string {
+/** Where the library shows the games of a filter. @param grant by which somebody else's are looked at */
+export function libraryHref(
+  filter: GameFilter,
+  order: Order = USUAL_ORDER,
+  grant: number | null = null,
+): string {
+  const place = grant === null ? '/' : `/given/${grant}`;
   const query = listQuery(filter, order).toString();
-  return query === '' ? '/' : `/?${query}`;
+  return query === '' ? place : `${place}?${query}`;
 }
 
 /** A filter and an order as addresses have them; the usual order goes without saying. */
@@ -130,15 +135,54 @@ export const STRETCH = 100;
 /** As many as may be asked for at once. */
 export const MOST_ROWS = 200;
 
-/** A stretch of the games that a filter of the address holds, in the order that it names. */
-export const listGames = contract('GET', '/api/games', {
+const stretch = {
   query: z.looseObject({
     from: z.coerce.number().int().min(0).max(10_000_000).default(0),
     count: z.coerce.number().int().min(1).max(MOST_ROWS).default(MOST_ROWS),
     sort: z.string().max(40).optional(),
   }),
   answer: z.object({ games: z.array(gameSummarySchema) }),
+};
+
+/** A stretch of the games that a filter of the address holds, in the order that it names. */
+export const listGames = contract('GET', '/api/games', stretch);
+
+/** The same of the games that somebody else has given one. */
+export const listGiven = contract('GET', '/api/grants/[id]/games', { needs: 'read', ...stretch });
+
+/** Of all games those of a player, from their side. */
+export const gamesAsTheirs = ({ id, isSelf }: { id: number; isSelf: boolean }): GameFilter => ({
+  player: id,
+  viewpoint: isSelf ? undefined : 'player',
 });
+
+/** A list of games: what it holds, in which order, and by which grant, where they are somebody else's. */
+export interface GameList {
+  filter: GameFilter;
+  order: Order;
+  grant: number | null;
+}
+
+/** Whether what is one side's is the reader's: neither somebody else's library, nor seen from another player's side. */
+export const isOwnSide = ({ filter, grant }: GameList): boolean =>
+  grant === null && filter.viewpoint === undefined;
+
+/** What of their library is the owner's own business: how they find their games again, and when they had them before them. */
+const PRIVATE_COLUMNS: readonly ShownColumn[] = ['labels', 'lastOpened', ...LEFT_COLUMNS];
+const PRIVATE_FILTERS = { label: undefined, opened: undefined, deleted: undefined };
+
+/** Columns without those that are shown to the owner alone. */
+export const givenColumns = (columns: readonly ShownColumn[]): readonly ShownColumn[] =>
+  columns.filter((column) => !PRIVATE_COLUMNS.includes(column));
+
+/** A filter and an order as far as they are somebody else's to choose. @param collection that they have been given; null: all games */
+export const givenFilter = (filter: GameFilter, collection: number | null): GameFilter => ({
+  ...filter,
+  ...PRIVATE_FILTERS,
+  collection: collection ?? undefined,
+});
+export const givenOrder = (order: Order): Order =>
+  PRIVATE_COLUMNS.includes(order.by) ? USUAL_ORDER : order;
 
 /** The position before a move of the main line, for a glimpse of it. */
 export const glimpseMoment = contract('GET', '/api/games/[id]/moment', {

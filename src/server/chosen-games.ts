@@ -15,6 +15,7 @@ import { openingsWith } from '@/core/openings/all-openings';
 import { database } from './database';
 import { factsFor } from './game-facts';
 import { wordsOf } from './library-index';
+import { reviewing } from './own-side';
 import type { Owner, OwnerRef } from './owner';
 import { collectionGames, games } from './schema';
 
@@ -34,7 +35,7 @@ export const playedGames = (owner: OwnerRef): SQL =>
 
 /** The owner's games that a filter holds. */
 export function gamesOf(owner: Owner, filter: GameChoice): SQL {
-  const facts = factsFor(owner);
+  const facts = factsFor(reviewing(owner, filter));
   const conditions: (SQL | undefined)[] = [
     filter.deleted === undefined
       ? presentGames(owner)

@@ -1,5 +1,4 @@
 import { wordOfSide } from '@/contract/shapes';
-import type { GameFilter } from '@/contract/game-filter';
 import type { GameRecord } from '@/core/game/record';
 import { SIDE_FIGURES, type SideFigure } from '@/core/review/game-figures';
 import { csvRow } from '@/core/notation/csv';
@@ -8,7 +7,7 @@ import { formatKind, separatorOf, writeGame, type Format } from '@/core/notation
 import { gameBatches, listBatches } from './game-rows';
 import { gamesOf, type GameChoice } from './chosen-games';
 import { storedGame, type StoredGame } from './games';
-import { ownSideOf } from './own-side';
+import { ownSideOf, reviewing } from './own-side';
 import type { Owner } from './owner';
 
 /**
@@ -76,12 +75,13 @@ const COLUMNS = [
 ] as const;
 
 /** The games of a filter as a table, a row each, columns named in the first. */
-export async function* gamesAsCsv(owner: Owner, filter: GameFilter): AsyncGenerator<string> {
+export async function* gamesAsCsv(owner: Owner, filter: GameChoice): AsyncGenerator<string> {
   // by this mark spreadsheets know that it is UTF-8
   yield `\ufeff${csvRow(COLUMNS)}`;
+  const seen = reviewing(owner, filter);
   for await (const rows of listBatches(gamesOf(owner, filter)))
     for (const row of rows) {
-      const side = ownSideOf(owner, row);
+      const side = ownSideOf(seen, row);
       const opening = readOpening(row.opening ?? '');
       yield csvRow([
         row.kind,

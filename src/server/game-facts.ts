@@ -4,8 +4,7 @@ import type { Column } from '@/contract/library';
 import { GAME_KINDS } from '@/core/game/ruleset';
 import { SIDE_FIGURES, type SideFigure } from '@/core/review/game-figures';
 import { rulesetOf } from '@/core/rulesets';
-import { ownSideSql } from './own-side';
-import type { Owner } from './owner';
+import { ownSideSql, type Reviewing } from './own-side';
 import { games } from './schema';
 
 /** What can be said of a row of games, as PostgreSQL reckons it. */
@@ -15,7 +14,7 @@ export type GameFacts = Readonly<Record<Column | Choice | Range, SQL>>;
 const BY_MOVE = GAME_KINDS.filter((kind) => rulesetOf(kind).numbering === 'move');
 
 /** The facts of an owner's games, some of which depend on which side is the owner's. */
-export function factsFor(owner: Pick<Owner, 'playerId'>): GameFacts {
+export function factsFor(owner: Pick<Reviewing, 'playerId' | 'isOther'>): GameFacts {
   const own = ownSideSql(owner);
   const bySide = (first: SQL, second: SQL): SQL =>
     sql`case ${own} when 0 then ${first} when 1 then ${second} end`;

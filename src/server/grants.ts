@@ -95,6 +95,25 @@ export async function grantTo(
   return { grant: { ...grantOf(row), link: null }, owner: owner! };
 }
 
+/** The same where games of a library are given, be it all of them. */
+export async function libraryGrantTo(
+  asker: Asker,
+  id: number,
+): Promise<{ grant: Grant; owner: Owner; right: Granted } | null> {
+  const found = await grantTo(asker, id);
+  if (!found || !['all', 'collection'].includes(found.grant.scope.of)) return null;
+  return { ...found, right: found.grant.right };
+}
+
+/** The collection that an owner has given; null: all games. */
+export async function collectionGiven(owner: OwnerRef, id: number): Promise<number | null> {
+  const [row] = await database()
+    .select({ collectionId: grants.collectionId })
+    .from(grants)
+    .where(and(eq(grants.ownerId, owner.id), eq(grants.id, id)));
+  return row!.collectionId;
+}
+
 /** The grant that a link is; null where it has been withdrawn or is over. */
 export async function grantOfLink(link: string): Promise<Grant | null> {
   const [row] = await select(and(grantedTo({ account: null, links: [link] }))!);

@@ -6,7 +6,7 @@ import { folded } from '@/core/game/folded';
 import { openingsWith } from '@/core/openings/all-openings';
 import { pool } from './database';
 import { factsFor } from './game-facts';
-import type { Owner } from './owner';
+import type { Reviewing } from './own-side';
 import { games } from './schema';
 import { NumberColumn, TextColumn } from './table-column';
 
@@ -60,7 +60,7 @@ export class LibraryIndex {
   /** A refresh that has not begun yet: it sees all that was written before anybody who waits for it asked. */
   private queued: Promise<void> | null = null;
 
-  constructor(private readonly owner: Owner) {}
+  constructor(private readonly owner: Reviewing) {}
 
   get size(): number {
     return this.ids.length;
@@ -122,6 +122,7 @@ export class LibraryIndex {
     this.remembered.clear();
   }
 
+  /** @param from `'0'`: all that has ever changed; of those another player's side is looked from, theirs */
   private changedSince(from: string): { text: string; values: unknown[] } {
     const facts = factsFor(this.owner);
     const milliseconds = (time: SQL): SQL => sql`extract(epoch from ${time}) * 1000`;
@@ -135,11 +136,16 @@ export class LibraryIndex {
       names: sql`${games.searchText}`,
     };
     const fact = (name: NumberFact | TextFact): SQL => own[name] ?? facts[name as Column];
+    const { playerId, isOther } = this.owner;
+    const theirs =
+      isOther && from === '0'
+        ? sql`and ${playerId} in (${games.firstPlayerId}, ${games.secondPlayerId})`
+        : sql``;
     const wanted = [...NUMBERS, ...TEXTS].map((name) => sql`(${fact(name)})::text`);
     // one field a row: each field of an answer costs as much again
     const { sql: text, params } = new PgDialect().sqlToQuery(
       sql`select array_to_json(array[${games.id}::text, ${sql.join(wanted, sql`, `)}])::text as facts from ${games}
-        where ${games.ownerId} = ${this.owner.id} and ${games.preparedFor} is null and ${games.changed} >= ${from}::bigint`,
+        where ${games.ownerId} = ${this.owner.id} and ${games.preparedFor} is null and ${games.changed} >= ${from}::bigint ${theirs}`,
     );
     return { text, values: params };
   }
@@ -320,10 +326,10 @@ const STATE = {
 /** One set a process: pages and routes each have modules of their own. */
 const store = globalThis as { bektraLibraries?: Map<string, LibraryIndex> };
 
-/** An owner's index as the library is now; those that were not asked for longest give way to others. */
-export async function libraryOf(owner: Owner): Promise<LibraryIndex> {
+/** An owner's index as the library is now, from the side of whom they look at; those that were not asked for longest give way to others. */
+export async function libraryOf(owner: Reviewing): Promise<LibraryIndex> {
   const indexes = (store.bektraLibraries ??= new Map<string, LibraryIndex>());
-  const key = `${owner.id} ${owner.playerId}`;
+  const key = [owner.id, owner.playerId, owner.isOther].join(' ');
   const index = indexes.get(key) ?? new LibraryIndex(owner);
   // the one asked for last stands last
   indexes.delete(key);

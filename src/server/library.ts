@@ -9,7 +9,7 @@ import { patternOf, presentGames } from './chosen-games';
 import { meanAccuracy, type MeanAccuracy } from '@/core/review/peers';
 import { database, pool } from './database';
 import { libraryOf, wordsOf, type Condition, type LibraryIndex } from './library-index';
-import { ownSideSql } from './own-side';
+import { ownSideSql, reviewing } from './own-side';
 import type { Owner, OwnerRef } from './owner';
 import { games } from './schema';
 
@@ -37,16 +37,18 @@ export async function writtenGames(
   stretch: Stretch,
 ): Promise<Written<GameSummary[]>> {
   const ids = await listIds(owner, filter, stretch);
+  const seen = reviewing(owner, filter);
   const { sql: text, params } = new PgDialect().sqlToQuery(sql`
     with wanted as (
-      select games.id, ${ownSideSql(owner)} as own_side, place
+      select games.id, ${ownSideSql(seen)} as own_side, place
       from unnest(${sql.param(`{${ids.join(',')}}`)}::bigint[]) with ordinality as listed (id, place)
       join games using (id)
     )
     select coalesce(json_agg(${summarySql()} order by wanted.place), '[]')::text as written
     from wanted join ${games} on ${games.id} = wanted.id and ${games.ownerId} = ${owner.id}`);
   // by its name it is planned once, which takes longer than to run it
-  const asked = { name: 'written games', text, values: params };
+  const name = seen.isOther ? 'written games of another' : 'written games';
+  const asked = { name, text, values: params };
   const { rows } = await pool().query<{ written: string }>(asked);
   return new Written(rows[0]!.written);
 }
@@ -57,7 +59,7 @@ async function held(
   filter: GameFilter,
   order: Order,
 ): Promise<{ index: LibraryIndex; slots: Int32Array }> {
-  const index = await libraryOf(owner);
+  const index = await libraryOf(reviewing(owner, filter));
   const among: Condition[] = [];
   const { collection } = filter;
   if (collection !== undefined) {

@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { ownSideOf } from './own-side';
+import { ownSideOf, reviewing } from './own-side';
 
 it.each([
   // who they are, who plays, what they said
@@ -20,3 +20,18 @@ it.each([
     expect(ownSideOf({ playerId }, facts)).toBe(side);
   },
 );
+
+it('of another player is that of their name, whatever the owner has said', () => {
+  const owner = { id: 'a', name: 'Mirela', playerId: 7 };
+  const seen = reviewing(owner, { player: 8, viewpoint: 'player' });
+  const facts = { ownSide: 0, firstPlayerId: 7, secondPlayerId: 8 } as const;
+  expect(ownSideOf(seen, facts)).toBe(1);
+  expect(ownSideOf(seen, { ...facts, secondPlayerId: 9 })).toBeNull();
+  // without a player, or with themselves, it is the owner who looks
+  for (const filter of [
+    { viewpoint: 'player' },
+    { player: 8 },
+    { player: 7, viewpoint: 'player' },
+  ] as const)
+    expect(reviewing(owner, filter)).toBe(owner);
+});

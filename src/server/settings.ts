@@ -35,7 +35,7 @@ const settingsSchema = z.object({
   BEKTRA_UNPACKED_MB: z.coerce.number().int().min(1).max(100_000).default(4096),
   BEKTRA_WATCH: z.string().min(1).optional(),
   BEKTRA_SIGN_UP: z.enum(['on', 'off']).default('on'),
-  BEKTRA_DEMO: z.enum(['on', 'off']).default('on'),
+  BEKTRA_DEMO: z.enum(['on', 'unswept', 'off']).default('on'),
   BEKTRA_HTTPS: z.enum(['on', 'off']).default('off'),
   BEKTRA_SECRET: z.string().min(32).optional(),
   BEKTRA_LOG: z.enum(['trace', 'debug', 'info', 'warn', 'error', 'silent']).default('info'),
@@ -78,6 +78,8 @@ export interface Settings {
   signUp: boolean;
   /** Whether the account with the made-up games is open to everybody. */
   demo: boolean;
+  /** Whether its games are gone over as soon as they are there. */
+  sweepsDemo: boolean;
   /** Whether people reach the app by HTTPS alone: cookies are then never sent without. */
   https: boolean;
   /** What sessions are signed with; null: as the data folder has it. */
@@ -123,7 +125,8 @@ export function readSettings(root = process.env.BEKTRA_ROOT ?? process.cwd()): S
     unpackedBytes: values.BEKTRA_UNPACKED_MB * 1024 * 1024,
     watch: values.BEKTRA_WATCH === undefined ? null : placed(values.BEKTRA_WATCH),
     signUp: values.BEKTRA_SIGN_UP === 'on',
-    demo: values.BEKTRA_DEMO === 'on',
+    demo: values.BEKTRA_DEMO !== 'off',
+    sweepsDemo: values.BEKTRA_DEMO === 'on',
     https: values.BEKTRA_HTTPS === 'on',
     secret: values.BEKTRA_SECRET ?? null,
     logLevel: values.BEKTRA_LOG,

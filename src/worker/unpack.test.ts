@@ -1,18 +1,26 @@
 import { randomBytes } from 'node:crypto';
-import { gzipSync } from 'node:zlib';
+import { Transform } from 'node:stream';
+import * as zlib from 'node:zlib';
 import { zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import { filesIn, UnpackError } from './unpack';
 
+const { gzipSync } = zlib;
 const MOST = 50_000_000;
 
 async function* inPieces(bytes: Uint8Array, size: number): AsyncGenerator<Uint8Array> {
   for (let from = 0; from < bytes.length; from += size) yield bytes.subarray(from, from + size);
 }
 
-async function unpacked(name: string, bytes: Uint8Array, size = 1000, most = MOST) {
+async function unpacked(
+  name: string,
+  bytes: Uint8Array,
+  size = 1000,
+  most = MOST,
+  zstd?: (() => Transform) | null,
+) {
   const files: [string, string][] = [];
-  for await (const file of filesIn(name, inPieces(bytes, size), most)) {
+  for await (const file of filesIn(name, inPieces(bytes, size), most, zstd)) {
     const pieces: Uint8Array[] = [];
     for await (const piece of file.bytes) pieces.push(piece);
     files.push([file.name, Buffer.concat(pieces).toString('latin1')]);
@@ -45,6 +53,32 @@ describe('what is sent', () => {
       ['a.pgn', text(SMALL)],
       ['b.kif', text(bytes)],
     ]);
+  });
+
+  it('is unpacked from zstd where Node can, and else told what to do', async () => {
+    const magic = [0x28, 0xb5, 0x2f, 0xfd];
+    const packed = Buffer.concat([Buffer.from(magic), SMALL]);
+    await expect(unpacked('a.pgn.zst', packed, 7, MOST, null)).rejects.toThrow('file.zstd');
+    /** As little of zstd as there is in a file of ours. */
+    const withoutMagic = (): Transform => {
+      let before = magic.length;
+      return new Transform({
+        transform: (piece: Buffer, _, done) => {
+          done(null, piece.subarray(before));
+          before = Math.max(0, before - piece.length);
+        },
+      });
+    };
+    const read = (bytes: Uint8Array, most = MOST) =>
+      unpacked('a.pgn.zst', bytes, 7, most, withoutMagic);
+    expect(await read(packed)).toEqual([['a.pgn', text(SMALL)]]);
+    await expect(read(packed, SMALL.length - 1)).rejects.toThrow('file.bomb');
+
+    const { zstdCompressSync } = zlib as { zstdCompressSync?: (bytes: Uint8Array) => Uint8Array };
+    if (!zstdCompressSync) return;
+    expect(await unpacked('a.pgn.zst', zstdCompressSync(BIG))).toEqual([['a.pgn', text(BIG)]]);
+    const broken = zstdCompressSync(BIG).subarray(0, 150_000);
+    await expect(unpacked('a.zst', broken)).rejects.toThrow('file.damaged');
   });
 
   it('is no bomb', async () => {

@@ -1,5 +1,5 @@
-import { Readable } from 'node:stream';
-import { createGunzip } from 'node:zlib';
+import { Readable, type Transform } from 'node:stream';
+import * as zlib from 'node:zlib';
 import { Unzip, UnzipInflate, UnzipPassThrough, type UnzipFile } from 'fflate';
 
 /** One file of what was sent, as its bytes come. */
@@ -12,7 +12,7 @@ export interface PackedFile {
 
 /** Why what was sent can't be unpacked; the code of a problem. */
 export class UnpackError extends Error {
-  constructor(readonly code: 'file.damaged' | 'file.bomb' | 'file.locked') {
+  constructor(readonly code: 'file.damaged' | 'file.bomb' | 'file.locked' | 'file.zstd') {
     super(code);
   }
 }
@@ -22,8 +22,13 @@ type Bytes = AsyncIterable<Uint8Array>;
 /** Bytes of an archive that are unpacked at a time: at most a thousand times as many come of them. */
 const SLICE = 16 * 1024;
 
+/** What unpacks zstd; null: this version of Node doesn't. */
+const { createZstdDecompress: ZSTD = null } = zlib as {
+  createZstdDecompress?: () => Transform;
+};
+
 /**
- * The files in what was sent: one, or those of a ZIP archive; what is gzipped is unpacked. Each is to be read to its end before the
+ * The files in what was sent: one, or those of a ZIP archive; what is packed with gzip or zstd is unpacked. Each is to be read to its end before the
  * next is asked for.
  * @param most bytes that may come out in all
  * @throws UnpackError from wherever it is read
@@ -32,12 +37,20 @@ export async function* filesIn(
   name: string,
   sent: Bytes,
   most: number,
+  zstd: (() => Transform) | null = ZSTD,
 ): AsyncGenerator<PackedFile> {
   const [head, bytes] = await beginning(sent);
   const counted = limited(most);
-  if (startsWith(head, [0x1f, 0x8b]))
-    yield { name: name.replace(/\.gz$/i, ''), bytes: counted(gunzipped(bytes)), isAmong: false };
-  else if (startsWith(head, [0x50, 0x4b, 3, 4])) yield* unzipped(bytes, counted);
+  const single = (ending: RegExp, unpacker: Transform): PackedFile => ({
+    name: name.replace(ending, ''),
+    bytes: counted(through(unpacker, bytes)),
+    isAmong: false,
+  });
+  if (startsWith(head, [0x1f, 0x8b])) yield single(/\.gz$/i, zlib.createGunzip());
+  else if (startsWith(head, [0x28, 0xb5, 0x2f, 0xfd])) {
+    if (!zstd) throw new UnpackError('file.zstd');
+    yield single(/\.zst$/i, zstd());
+  } else if (startsWith(head, [0x50, 0x4b, 3, 4])) yield* unzipped(bytes, counted);
   else yield { name, bytes, isAmong: false };
 }
 
@@ -73,19 +86,18 @@ function limited(most: number): (bytes: Bytes) => Bytes {
   };
 }
 
-async function* gunzipped(bytes: Bytes): AsyncGenerator<Uint8Array> {
-  const gunzip = createGunzip();
+async function* through(unpacker: Transform, bytes: Bytes): AsyncGenerator<Uint8Array> {
   const source = Readable.from(bytes);
-  source.on('error', (error) => gunzip.destroy(error));
+  source.on('error', (error) => unpacker.destroy(error));
   try {
-    for await (const piece of source.pipe(gunzip)) yield piece as Uint8Array;
+    for await (const piece of source.pipe(unpacker)) yield piece as Uint8Array;
   } catch (error) {
     throw isZlibError(error) ? new UnpackError('file.damaged') : error;
   }
 }
 
 const isZlibError = (error: unknown): boolean =>
-  error instanceof Error && 'code' in error && String(error.code).startsWith('Z_');
+  error instanceof Error && 'code' in error && /^(?:Z|ZSTD)_/.test(String(error.code));
 
 async function* unzipped(
   sent: Bytes,

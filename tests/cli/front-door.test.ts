@@ -98,6 +98,11 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the front door', { timeout: 4
     expect(unknown.headers.get('location')).toBe('/sign-in');
     expect((await fetch(`${first.url}api/filters/1`, { method: 'DELETE' })).status).toBe(401);
     const ask = await demoAt(first.url);
+    // whose games are gone over by themselves, and who has been given those of a student
+    const batches = (await (await ask(`${first.url}api/batches`)).json()) as object[];
+    expect(batches).toMatchObject([{ games, state: 'running' }]);
+    const given = await (await ask(`${first.url}given`)).text();
+    expect(given).toContain('Nele Hartog');
     const headers = (await ask(first.url)).headers;
     expect(headers.get('cross-origin-opener-policy')).toBe('same-origin');
     expect(headers.get('cross-origin-embedder-policy')).toBe('require-corp');

@@ -7,6 +7,7 @@ import { isRead } from '@/core/notation/reading';
 import { closeDatabase, database, migrateDatabase } from '@/server/database';
 import { gamesAsCsv, gamesAsText } from '@/server/export-games';
 import { createGame } from '@/server/games';
+import { listGames } from '@/server/library';
 import { findOwner, type Owner } from '@/server/owner';
 import { changePlayer, listPlayers } from '@/server/players';
 import { games } from '@/server/schema';
@@ -22,6 +23,7 @@ const textOf = async (pieces: AsyncIterable<string>): Promise<string> => {
 
 describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('many games go out', () => {
   let owner: Owner;
+  let stranger: Owner;
   beforeAll(async () => {
     await useOwnDatabase('export_test');
     await migrateDatabase();
@@ -30,7 +32,8 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('many games go out', () => {
       await add(owner, 'chess', ['e2e4', 'e7e5'], `${round}`);
     await add(owner, 'shogi', ['7g7f', '3c3d'], '1');
     await add(owner, 'shogi', ['2g2f'], '2');
-    await add(await newAccount('Stranger'), 'chess', ['d2d4'], '1');
+    stranger = await newAccount('Stranger');
+    await add(stranger, 'chess', ['d2d4'], '1');
     const [self] = await listPlayers(owner);
     await changePlayer(owner, self!.id, { isSelf: true, join: [] });
     owner = (await findOwner(owner.id))!;
@@ -119,5 +122,23 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('many games go out', () => {
     expect(table.headers.get('content-type')).toBe('text/csv; charset=utf-8');
     expect((await table.text()).split('\r\n')).toHaveLength(4);
     expect((await ask('?format=csv&findings=1&form=nonsense')).status).toBe(400);
+
+    // those that were chosen, whatever else the filter says
+    const all = await listGames(owner, {}, { count: 200 });
+    const chosen = all.filter(({ round }) => round === '2' || round === '7').map(({ id }) => id);
+    expect(chosen).toHaveLength(3);
+    const [foreign] = await listGames(stranger, {}, { count: 1 });
+    const taken = await ask(`?format=pgn&ids=${[...chosen, foreign!.id].join(',')}`);
+    expect([...readGames(await taken.text(), 'pgn')].filter(isRead)).toHaveLength(2);
+    for (const ids of ['', 'a', '1,', '0', '1.5', '-1', Array(1001).fill(1).join(',')])
+      expect((await ask(`?format=pgn&ids=${ids}`)).status, ids.slice(0, 9)).toBe(400);
+
+    const legacy = await ask('?format=kif&encoding=sjis');
+    expect(legacy.headers.get('content-type')).toBe('text/plain; charset=shift_jis');
+    expect(legacy.headers.get('content-disposition')).toContain('bektra.kif"');
+    const bytes = new Uint8Array(await legacy.arrayBuffer());
+    const text = new TextDecoder('shift_jis', { fatal: true }).decode(bytes);
+    expect([...readGames(text, 'kif')].filter(isRead)).toHaveLength(2);
+    expect((await ask('?format=pgn&encoding=sjis')).headers.get('content-type')).toContain('utf-8');
   });
 });

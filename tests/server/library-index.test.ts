@@ -78,6 +78,11 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the library in memory', () =>
         secondFigures: sql`array[60.7 - id, 1, 20, null, 1, 0, 2, 3, 31, 1, 80]::real[]`,
       })
       .where(sql`id % 3 = 0`);
+    // which the owner has said, and not the names
+    await database()
+      .update(games)
+      .set({ ownSide: 1 })
+      .where(sql`id % 7 = 0`);
   });
   afterAll(closeDatabase);
 
@@ -115,12 +120,18 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the library in memory', () =>
     }) as fc.Arbitrary<GameFilter>;
     /** A few conditions at a time: all of them together hold nothing. */
     const some = fc
-      .tuple(filters, fc.array(fc.nat(40), { minLength: 1, maxLength: 3 }))
-      .map(([filter, places]) => {
+      .tuple(
+        filters,
+        fc.array(fc.nat(40), { minLength: 1, maxLength: 3 }),
+        fc.option(fc.nat(3), { freq: 1 }),
+      )
+      .map(([filter, places, looking]) => {
         const entries = Object.entries(filter).filter(([, value]) => value !== undefined);
         const chosen =
           entries.length > 0 ? places.map((place) => entries[place % entries.length]!) : [];
-        return Object.fromEntries(chosen) as GameFilter;
+        const viewpoint =
+          looking === null ? {} : { player: players[looking]!, viewpoint: 'player' as const };
+        return { ...(Object.fromEntries(chosen) as GameFilter), ...viewpoint };
       });
     let held = 0;
     await fc.assert(
@@ -198,6 +209,37 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the library in memory', () =>
         ),
       ),
     ).toBe(rows.length);
+  });
+
+  it('is seen from another player’s side, as far as names tell, and follows who that is', async () => {
+    const known = await listPlayers(owner);
+    const otti = known.find(({ name }) => name === 'Ottilie')!;
+    const seen = { player: otti.id, viewpoint: 'player' } as const;
+    const sides = async () => {
+      const shown = await listGames(owner, seen, { count: 200 });
+      return shown.map(({ players, ownSide }) => [players[ownSide!], ownSide]);
+    };
+    const before = await sides();
+    expect(before.length).toBeGreaterThan(10);
+    expect(before.every(([name]) => name === 'Ottilie')).toBe(true);
+    expect(new Set(before.map(([, side]) => side))).toEqual(new Set([0, 1]));
+    const { score } = await stripOf(owner, seen);
+    const won = { ...seen, outcome: 'won' } as const;
+    expect(await listGames(owner, won, { count: 200 })).toHaveLength(score.won);
+    expect(score).not.toEqual((await stripOf(owner, { player: otti.id })).score);
+
+    const [{ id } = { id: 0 }] = await store([
+      gameText(101)
+        .replace(/White ".*"/, 'White "O. Perl"')
+        .replace(/Black ".*"/, 'Black "X"'),
+    ]);
+    const perl = (await listPlayers(owner)).find(({ name }) => name === 'O. Perl')!;
+    expect(await sides()).toHaveLength(before.length);
+    await changePlayer(owner, otti.id, { join: [perl.id] });
+    expect(await sides()).toHaveLength(before.length + 1);
+    await changePlayer(owner, otti.id, { join: [], part: 'O. Perl' });
+    expect(await sides()).toEqual(before);
+    await database().delete(games).where(eq(games.id, id));
   });
 
   it('is read beforehand for those who are signed in, who came last first, until enough is held', async () => {

@@ -11,6 +11,7 @@ import {
   type Admission,
   type Asker,
 } from '@/server/access';
+import { libraryGrantTo } from '@/server/grants';
 import { isAllowedHost, isForeign } from '@/server/origin';
 import { parseId } from '@/server/ids';
 import { logger } from '@/server/log';
@@ -169,6 +170,7 @@ const ADMISSIONS = {
   studies: admitToAsk('study'),
   proofs: admitToAsk('proof'),
   bases: admitToBase,
+  grants: libraryGrantTo,
   preparation: admit,
 };
 type Admitted = Pick<Admission, 'owner' | 'right'>;

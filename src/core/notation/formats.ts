@@ -138,6 +138,9 @@ export function* readGames(text: string, format: Format): Generator<Reading> {
 /** What the name of a file in a format ends with; KIF in UTF-8 has an ending of its own. */
 export const extensionOf = (format: Format): string => (format === 'kif' ? 'kifu' : format);
 
+/** Formats that older programs read in Shift_JIS. */
+export const hasLegacyEncoding = (format: Format): boolean => format === 'kif' || format === 'ki2';
+
 /** What stands between two games of a file. */
 export const separatorOf = (format: Format): string =>
   format === 'csa' ? '/\n' : format === 'kif' || format === 'ki2' ? '\n' : '';
@@ -148,6 +151,9 @@ export const writeGame = (record: GameRecord, format: Format): string =>
 /** Formats that a game can be written in, the fullest first. */
 export const formatsFor = (kind: GameKind): Format[] =>
   FORMATS.filter((format) => DEFINITIONS[format].kind === kind);
+
+/** What a format can hold of no game. */
+export const lacksOf = (format: Format): readonly Lack[] => DEFINITIONS[format].lacks;
 
 /** What would be lost of this very game in the format: to be said before writing. */
 export function lossesIn(record: GameRecord, format: Format): Lack[] {

@@ -5,15 +5,23 @@ import Button from 'react-bootstrap/Button';
 import Dropdown from 'react-bootstrap/Dropdown';
 import Form from 'react-bootstrap/Form';
 import { ArrowDown, ArrowUp } from 'react-bootstrap-icons';
-import { COLUMNS, LEFT_COLUMNS, USUAL_COLUMNS, type ShownColumn } from '@/contract/library';
+import {
+  COLUMNS,
+  givenColumns,
+  LEFT_COLUMNS,
+  USUAL_COLUMNS,
+  type ShownColumn,
+} from '@/contract/library';
 import { usePreferences } from '../preferences';
 
-/** Which columns the library has, and in which order. */
-export function ColumnChooser() {
+/** Which columns the library has, and in which order. @param isGiven of somebody else's games: some are not shown of these */
+export function ColumnChooser({ isGiven = false }: { isGiven?: boolean }) {
   const t = useTranslations('library');
   const columns = usePreferences((state) => state.columns);
   const set = usePreferences((state) => state.set);
-  const others = [...COLUMNS, ...LEFT_COLUMNS].filter((column) => !columns.includes(column));
+  const all = [...COLUMNS, ...LEFT_COLUMNS];
+  const known = isGiven ? givenColumns(all) : all;
+  const others = known.filter((column) => !columns.includes(column));
   const move = (column: ShownColumn, by: -1 | 1): void => {
     const next = columns.filter((one) => one !== column);
     next.splice(columns.indexOf(column) + by, 0, column);

@@ -4,25 +4,28 @@ import Link from 'next/link';
 import { useTranslations } from 'next-intl';
 import { X } from 'react-bootstrap-icons';
 import { CHOICE_NAMES, RANGES, readSpan, without, type GameFilter } from '@/contract/game-filter';
-import { libraryHref, type Order } from '@/contract/library';
+import { isOwnSide, libraryHref, type GameList } from '@/contract/library';
 import { useChoiceName } from './choice-name';
+import { useLibraryWords } from './library-words';
 
 /** What the library is filtered by, each to be let go of. @param names of players and collections that are meant */
 export function FilterChips({
-  filter,
-  order,
   names,
-}: {
-  filter: GameFilter;
-  order: Order;
+  isSelf = false,
+  ...list
+}: GameList & {
   names: Readonly<Partial<Record<'player' | 'against' | 'collection', string>>>;
+  /** Whether the player that the games are of is the reader. */
+  isSelf?: boolean;
 }) {
+  const { filter, order, grant } = list;
+  const words = useLibraryWords(isOwnSide(list));
   const t = useTranslations('library');
   const games = useTranslations('games');
   const choiceName = useChoiceName();
   const span = (name: 'date' | (typeof RANGES)[number]): string => {
     const { from, to } = readSpan(filter[name]!);
-    const what = t(`columns.${name}`);
+    const what = words.column(name);
     if (from === null) return t('chipTo', { what, to: to! });
     return to === null ? t('chipFrom', { what, from }) : t('chipSpan', { what, from, to });
   };
@@ -39,6 +42,7 @@ export function FilterChips({
       names.player &&
       t('chip', { what: names.player, value: choiceName('side', filter.playing) }),
   );
+  add('viewpoint', names.player && t('viewpoint', { name: names.player }));
   add('label', filter.label);
   add(
     'opening',
@@ -50,7 +54,7 @@ export function FilterChips({
       add(
         name,
         t('chip', {
-          what: t(`filters.${name}`),
+          what: words.filter(name),
           value: filter[name]
             .split(',')
             .map((value) => choiceName(name, value))
@@ -64,7 +68,7 @@ export function FilterChips({
       {chips.map(({ name, text }) => (
         <li key={name}>
           <Link
-            href={libraryHref(without(filter, name), order)}
+            href={libraryHref(without(filter, name), order, grant)}
             title={t('letGo', { what: text })}
             aria-label={t('letGo', { what: text })}
           >
@@ -72,8 +76,15 @@ export function FilterChips({
           </Link>
         </li>
       ))}
+      {names.player !== undefined && !isSelf && filter.viewpoint === undefined && (
+        <li>
+          <Link href={libraryHref({ ...filter, viewpoint: 'player' }, order)}>
+            {t('lookFrom', { name: names.player })}
+          </Link>
+        </li>
+      )}
       <li>
-        <Link href="/">{games('allAgain')}</Link>
+        <Link href={libraryHref({}, undefined, grant)}>{games('allAgain')}</Link>
       </li>
     </ul>
   );

@@ -12,20 +12,23 @@ import {
   readFilter,
   readSpan,
   spanText,
+  type Choice,
   type GameFilter,
 } from '@/contract/game-filter';
-import { libraryHref, type Order } from '@/contract/library';
+import { isOwnSide, libraryHref, type GameList } from '@/contract/library';
 import type { Collection } from '@/contract/collections';
 import { GAME_KINDS } from '@/core/game/ruleset';
 import { useChoiceName } from './choice-name';
+import { useLibraryWords } from './library-words';
 
-interface Props {
-  filter: GameFilter;
-  order: Order;
-  collections: readonly Collection[];
-  labels: readonly { label: string; games: number }[];
+interface Props extends GameList {
+  /** Those that one can choose from; of somebody else's games there are none. */
+  collections?: readonly Collection[];
+  labels?: readonly { label: string; games: number }[];
 }
 
+/** What only the owner of games finds them by. */
+const OWNERS_CHOICES: readonly Choice[] = ['opened'];
 const SPANS = ['date', ...RANGES] as const;
 const TEXTS = [
   ...([
@@ -34,6 +37,7 @@ const TEXTS = [
     'player',
     'against',
     'playing',
+    'viewpoint',
     'collection',
     'label',
     'opening',
@@ -58,11 +62,14 @@ function filterFrom(form: FormData): GameFilter {
 }
 
 /** By what the library is searched: a line of what is asked most, and behind it all else. */
-export function FilterForm({ filter, order, collections, labels }: Props) {
+export function FilterForm({ collections = [], labels = [], ...list }: Props) {
+  const { filter, order, grant } = list;
   const t = useTranslations('library');
   const games = useTranslations('games');
   const choiceName = useChoiceName();
   const router = useRouter();
+  const words = useLibraryWords(isOwnSide(list));
+  const choices = CHOICE_NAMES.filter((name) => grant === null || !OWNERS_CHOICES.includes(name));
   const count = ([...SPANS, ...CHOICE_NAMES, 'opening'] as const).filter(
     (name) => filter[name] !== undefined,
   ).length;
@@ -72,7 +79,7 @@ export function FilterForm({ filter, order, collections, labels }: Props) {
     return (
       <div key={name} className="filter-span" role="group" aria-labelledby={`filter-${name}`}>
         <span className="filter-name" id={`filter-${name}`}>
-          {t(`columns.${name}`)}
+          {words.column(name)}
         </span>
         {(['from', 'to'] as const).map((end) => (
           <Form.Control
@@ -96,11 +103,11 @@ export function FilterForm({ filter, order, collections, labels }: Props) {
       role="search"
       onSubmit={(event) => {
         event.preventDefault();
-        router.push(libraryHref(filterFrom(new FormData(event.currentTarget)), order));
+        router.push(libraryHref(filterFrom(new FormData(event.currentTarget)), order, grant));
       }}
     >
       <div className="search-form">
-        {(['player', 'against', 'playing', 'deleted'] as const).map(
+        {(['player', 'against', 'playing', 'viewpoint', 'deleted'] as const).map(
           (name) =>
             filter[name] !== undefined && (
               <input key={name} type="hidden" name={name} value={filter[name]} />
@@ -160,7 +167,7 @@ export function FilterForm({ filter, order, collections, labels }: Props) {
               maxLength={60}
             />
           </label>
-          {CHOICE_NAMES.map((name) => (
+          {choices.map((name) => (
             <div
               key={name}
               className="filter-choice"
@@ -168,7 +175,7 @@ export function FilterForm({ filter, order, collections, labels }: Props) {
               aria-labelledby={`filter-${name}`}
             >
               <span className="filter-name" id={`filter-${name}`}>
-                {t(`filters.${name}`)}
+                {words.filter(name)}
               </span>
               <div>
                 {CHOICES[name].map((value) => (

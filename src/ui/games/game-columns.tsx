@@ -46,7 +46,7 @@ export const columnClass = (column: ShownColumn): string =>
 export const firstWay = (column: ShownColumn): 'up' | 'down' =>
   LEAST_FIRST.has(column) ? 'up' : 'down';
 
-/** What a column says of a game; the same function as long as the language is. @param isOwn whether the games are the reader's own */
+/** What a column says of a game; the same function as long as the language is. @param isOwn whether what is one side's is the reader's */
 export function useCell(isOwn: boolean): (column: ShownColumn, game: GameSummary) => ReactNode {
   const t = useTranslations('library');
   const games = useTranslations('games');
@@ -101,7 +101,7 @@ export function useCell(isOwn: boolean): (column: ShownColumn, game: GameSummary
           return (
             <span className="text-nowrap">
               {results(resultKey(game, game.result))}
-              {isOwn && outcome && <span className="soft"> {t(`values.outcome.${outcome}`)}</span>}
+              {outcome && <span className="soft"> {t(`values.outcome.${outcome}`)}</span>}
             </span>
           );
         }
@@ -168,7 +168,7 @@ export function useCell(isOwn: boolean): (column: ShownColumn, game: GameSummary
           return game.depth?.toFixed(1) ?? '';
         case 'leftBase':
         case 'leftPreparation':
-          return isOwn ? <LeftAt game={game} what={column} /> : '';
+          return <LeftAt game={game} what={column} isOwn={isOwn} />;
       }
     };
     return cell;

@@ -1,18 +1,20 @@
 'use client';
 
 import Link from 'next/link';
-import { useTranslations } from 'next-intl';
 import { memo, type ReactNode, type Ref } from 'react';
 import { isOrdered, type GameSummary, type Order, type ShownColumn } from '@/contract/library';
 import { columnClass, firstWay } from './game-columns';
+import { useLibraryWords } from './library-words';
 import { ChooseAll, ChooseGame } from './selection';
 
 interface HeadProps {
   columns: readonly ShownColumn[];
-  /** Whether they are the reader's own: which side is theirs is said, and something can be done with many at once. */
-  isOwn?: boolean;
-  /** How they are ordered, and the address of the list in another order; absent: as they come. */
-  order?: { now: Order; href(order: Order): string };
+  /** Whether what is one side's is the reader's. */
+  isOwn: boolean;
+  /** Whether games can be chosen, to do something with many at once. */
+  isChosen: boolean;
+  /** How they are ordered, and the address of the list in another order. */
+  order: { now: Order; href(order: Order): string };
 }
 
 interface Props extends HeadProps {
@@ -20,7 +22,7 @@ interface Props extends HeadProps {
   count: number;
   /** The rows, each a {@link GameRow}. */
   children: ReactNode;
-  ref?: Ref<HTMLTableSectionElement>;
+  ref: Ref<HTMLTableSectionElement>;
 }
 
 /** A table of games under the names of its columns, by which it can be ordered. */
@@ -36,18 +38,18 @@ export function GamesTable({ count, children, ref, ...head }: Props) {
 }
 
 /** Not drawn anew while rows come and go. */
-const Head = memo(function Head({ columns, isOwn = false, order }: HeadProps) {
-  const t = useTranslations('library.columns');
+const Head = memo(function Head({ columns, isOwn, isChosen, order }: HeadProps) {
+  const words = useLibraryWords(isOwn);
   return (
     <thead>
       <tr aria-rowindex={1}>
-        {isOwn && (
+        {isChosen && (
           <th>
             <ChooseAll />
           </th>
         )}
         {columns.map((column) => {
-          const way = order?.now.by === column ? order.now.way : null;
+          const way = order.now.by === column ? order.now.way : null;
           const next = way === null ? firstWay(column) : way === 'up' ? 'down' : 'up';
           return (
             <th
@@ -55,13 +57,13 @@ const Head = memo(function Head({ columns, isOwn = false, order }: HeadProps) {
               className={columnClass(column)}
               aria-sort={way === null ? undefined : way === 'up' ? 'ascending' : 'descending'}
             >
-              {order && isOrdered(column) ? (
+              {isOrdered(column) ? (
                 <Link href={order.href({ by: column, way: next })} prefetch={false} scroll={false}>
-                  {t(column)}
+                  {words.column(column)}
                   <span aria-hidden="true">{way === null ? '' : way === 'up' ? ' ↑' : ' ↓'}</span>
                 </Link>
               ) : (
-                t(column)
+                words.column(column)
               )}
             </th>
           );
@@ -76,11 +78,11 @@ interface RowProps {
   /** What a column says, as {@link useCell} tells. */
   cell: (column: ShownColumn, game: GameSummary) => ReactNode;
   /** The label of the field that chooses a game; absent: none is chosen. */
-  choice?: (game: GameSummary) => string;
+  choice: ((game: GameSummary) => string) | undefined;
   index: number;
   /** null: it is still on its way. */
   game: GameSummary | null;
-  measure?: Ref<HTMLTableRowElement>;
+  measure: Ref<HTMLTableRowElement> | undefined;
 }
 
 /** A row of such a table; one that stays in sight while the list is moved is not drawn anew. */

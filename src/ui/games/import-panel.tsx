@@ -156,7 +156,7 @@ export function ImportPanel({
           type="file"
           hidden
           multiple
-          accept=".pgn,.epd,.fen,.kif,.kifu,.ki2,.ki2u,.csa,.sfen,.usi,.txt,.zip,.gz"
+          accept=".pgn,.epd,.fen,.kif,.kifu,.ki2,.ki2u,.csa,.sfen,.usi,.txt,.zip,.gz,.zst"
           aria-label={t('choose')}
           onChange={(event) => {
             if (event.target.files) void sendFiles(event.target.files);

@@ -42,9 +42,12 @@ function together(bases: readonly number[]): Together {
 export function LeftAt({
   game,
   what,
+  isOwn,
 }: {
   game: GameSummary;
   what: 'leftBase' | 'leftPreparation';
+  /** Whether the side that is the game's own is the reader's. */
+  isOwn: boolean;
 }) {
   const t = useTranslations('left');
   const bases = usePreferences((state) => state.askedBases);
@@ -85,7 +88,7 @@ export function LeftAt({
   );
 
   function who(side: 0 | 1): string {
-    if (game.ownSide === null) return sideName(side);
+    if (game.ownSide === null || !isOwn) return sideName(side);
     return t(side === game.ownSide ? 'you' : 'opponent');
   }
 }

@@ -13,12 +13,16 @@ import {
 import { useTranslations } from 'next-intl';
 import { useWindowVirtualizer, type Range } from '@tanstack/react-virtual';
 import { useQueries } from '@tanstack/react-query';
-import { filterQuery, type GameFilter } from '@/contract/game-filter';
+import { filterQuery } from '@/contract/game-filter';
 import {
+  givenColumns,
+  isOwnSide,
   libraryHref,
   listGames,
+  listGiven,
   orderText,
   STRETCH,
+  type GameList,
   type GameSummary,
   type Order,
 } from '@/contract/library';
@@ -52,16 +56,14 @@ function stretchesAbout(from: number, to: number, count: number): number[] {
   return Array.from({ length: last + 1 - first }, (_, index) => first + index);
 }
 
-interface List {
-  filter: GameFilter;
-  order: Order;
+interface List extends GameList {
   count: number;
   /** The first stretch of them. */
   first: readonly GameSummary[];
 }
 
 /** All games of a filter in an order: those in sight are drawn, and asked for as they come into sight. */
-export function Library({ filter, order, count, first }: List) {
+export function Library({ filter, order, grant, count, first }: List) {
   const body = useRef<HTMLTableSectionElement>(null);
   const [above, setAbove] = useState(0);
   const reset = useSelection((state) => state.reset);
@@ -96,6 +98,7 @@ export function Library({ filter, order, count, first }: List) {
     <Drawn
       filter={filter}
       order={order}
+      grant={grant}
       count={count}
       first={first}
       from={rows[0]?.index ?? 0}
@@ -122,6 +125,7 @@ interface DrawnRows extends List {
 const Drawn = memo(function Drawn({
   filter,
   order,
+  grant,
   count,
   first,
   from,
@@ -131,19 +135,21 @@ const Drawn = memo(function Drawn({
   body,
   measure,
 }: DrawnRows) {
-  const columns = usePreferences((state) => state.columns);
+  const chosen = usePreferences((state) => state.columns);
+  const columns = useMemo(() => (grant === null ? chosen : givenColumns(chosen)), [grant, chosen]);
   const query = filterQuery(filter).toString();
   const sort = orderText(order);
   const rows = Array.from({ length: to - from }, (_, index) => from + index);
   const stretches = stretchesAbout(from, to, count);
   const found = useQueries({
     queries: stretches.map((stretch) => ({
-      queryKey: ['games', query, sort, stretch, count, first[0]?.id],
+      queryKey: ['games', grant, query, sort, stretch, count, first[0]?.id],
       queryFn: async () => {
         const asked = { ...Object.fromEntries(filterQuery(filter)), sort };
-        const { games } = await call(listGames, {
-          query: { ...asked, from: stretch * STRETCH, count: STRETCH },
-        });
+        const part = { ...asked, from: stretch * STRETCH, count: STRETCH };
+        const { games } = await (grant === null
+          ? call(listGames, { query: part })
+          : call(listGiven, { id: grant, query: part }));
         return games;
       },
       staleTime: 60_000,
@@ -156,10 +162,11 @@ const Drawn = memo(function Drawn({
     }),
   );
   const ordering = useMemo(
-    () => ({ now: order, href: (next: Order) => libraryHref(filter, next) }),
-    [filter, order],
+    () => ({ now: order, href: (next: Order) => libraryHref(filter, next, grant) }),
+    [filter, order, grant],
   );
-  const cell = useCell(true);
+  const isOwn = isOwnSide({ filter, order, grant });
+  const cell = useCell(isOwn);
   const t = useTranslations('games');
   const choice = useCallback(
     ({ players: [one, other] }: GameSummary): string =>
@@ -167,14 +174,21 @@ const Drawn = memo(function Drawn({
     [t],
   );
   return (
-    <GamesTable ref={body} columns={columns} isOwn count={count} order={ordering}>
+    <GamesTable
+      ref={body}
+      columns={columns}
+      isOwn={isOwn}
+      isChosen={grant === null}
+      count={count}
+      order={ordering}
+    >
       {before > 0 && <tr aria-hidden="true" style={{ height: before }} />}
       {rows.map((index) => (
         <GameRow
           key={index}
           columns={columns}
           cell={cell}
-          choice={choice}
+          choice={grant === null ? choice : undefined}
           index={index}
           game={known.get(Math.floor(index / STRETCH))?.[index % STRETCH] ?? null}
           measure={measure}

@@ -7,19 +7,29 @@ import { useTranslations } from 'next-intl';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { X } from 'react-bootstrap-icons';
-import type { GameFilter } from '@/contract/game-filter';
+import { filterQuery, type GameFilter } from '@/contract/game-filter';
 import {
+  isOwnSide,
+  libraryHref,
   listQuery,
   removeFilter,
   saveFilter,
+  type GameList,
   type Order,
   type SavedFilter,
 } from '@/contract/library';
 import { OPEN_TO } from '@/core/review/review';
 import { call, succeeds } from '../call';
+import { useLibraryWords, type ViewName } from './library-words';
 
-const view = (filter: GameFilter, by: Order['by'], way: Order['way']): string =>
-  listQuery(filter, { by, way }).toString();
+interface View {
+  filter: GameFilter;
+  order: Order;
+}
+const view = (filter: GameFilter, by: Order['by'], way: Order['way']): View => ({
+  filter,
+  order: { by, way },
+});
 
 /** What players come to look for. */
 const VIEWS = {
@@ -30,20 +40,24 @@ const VIEWS = {
   notOpened: view({ opened: 'no', annotated: 'no' }, 'date', 'down'),
   lately: view({ opened: 'yes' }, 'lastOpened', 'down'),
   deleted: view({ deleted: 'yes' }, 'date', 'down'),
-} as const;
+} as const satisfies Record<ViewName, View>;
 
-/** Filters that are there from the start, and those that the owner has given a name. */
-export function Views({
-  saved,
-  query,
-  isFiltered,
-}: {
-  saved: readonly SavedFilter[];
-  /** The filter and order of the list, as the address has them. */
-  query: string;
-  isFiltered: boolean;
-}) {
+/** Those for games that are somebody else's, and for those of another player. */
+const OF_GIVEN = ['worstWins', 'best', 'letSlip', 'letOffs'] as const;
+const OF_PLAYER = [...OF_GIVEN, 'notOpened', 'lately'] as const;
+
+/** Filters that are there from the start, and those that the owner has given a name. @param saved none for somebody else's games */
+export function Views({ saved, ...list }: GameList & { saved?: readonly SavedFilter[] }) {
+  const { filter, order, grant } = list;
   const t = useTranslations('library');
+  const words = useLibraryWords(isOwnSide(list));
+  const { player, viewpoint } = filter;
+  /** Whose games are looked at stays, whatever is looked for among them. */
+  const whose = viewpoint && { player, viewpoint };
+  const query = listQuery(filter, order).toString();
+  const isFiltered = filterQuery(filter).size > 0;
+  const names: readonly ViewName[] =
+    grant !== null ? OF_GIVEN : viewpoint ? OF_PLAYER : (Object.keys(VIEWS) as ViewName[]);
   const router = useRouter();
   const [naming, setNaming] = useState(false);
   const [failed, setFailed] = useState(false);
@@ -52,11 +66,12 @@ export function Views({
     setNaming(false);
     router.refresh();
   };
+  const here = libraryHref(filter, order, grant);
   const link = (name: string, to: string) => (
     <Link
-      href={`/?${to}`}
+      href={to}
       prefetch={false}
-      aria-current={to === query ? 'page' : undefined}
+      aria-current={to === here ? 'page' : undefined}
       className="view"
     >
       {name}
@@ -65,12 +80,17 @@ export function Views({
   return (
     <nav className="views" aria-label={t('views')}>
       <ul>
-        {(Object.keys(VIEWS) as (keyof typeof VIEWS)[]).map((name) => (
-          <li key={name}>{link(t(`view.${name}`), VIEWS[name])}</li>
+        {names.map((name) => (
+          <li key={name}>
+            {link(
+              words.view(name),
+              libraryHref({ ...whose, ...VIEWS[name].filter }, VIEWS[name].order, grant),
+            )}
+          </li>
         ))}
-        {saved.map(({ id, name, query: to }) => (
+        {saved?.map(({ id, name, query: to }) => (
           <li key={id}>
-            {link(name, to)}
+            {link(name, `/?${to}`)}
             <Button
               variant="plain"
               aria-label={t('forget', { name })}
@@ -82,7 +102,7 @@ export function Views({
           </li>
         ))}
       </ul>
-      {isFiltered && !naming && (
+      {saved && isFiltered && !naming && (
         <Button variant="plain" onClick={() => setNaming(true)}>
           {t('saveFilter')}
         </Button>

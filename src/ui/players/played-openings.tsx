@@ -1,7 +1,7 @@
 import { wordOfSide } from '@/contract/shapes';
 import Link from 'next/link';
 import { useTranslations } from 'next-intl';
-import { libraryHref } from '@/contract/library';
+import { gamesAsTheirs, libraryHref } from '@/contract/library';
 import type { Player } from '@/contract/players';
 import { GAME_KINDS, otherSide, type GameKind, type Side, SIDES } from '@/core/game/ruleset';
 import { scoreOf, type Score } from '@/core/game/score-share';
@@ -108,7 +108,7 @@ export function PlayedOpenings({
                     <td>
                       <Link
                         href={libraryHref({
-                          player: player.id,
+                          ...gamesAsTheirs(player),
                           kind,
                           playing,
                           opening: opening.name,

@@ -1,17 +1,19 @@
 import type { Metadata } from 'next';
 import { notFound, redirect } from 'next/navigation';
 import { getTranslations } from 'next-intl/server';
-import { filterQuery, readFilter } from '@/contract/game-filter';
+import { readFilter } from '@/contract/game-filter';
+import { givenFilter, givenOrder, listQuery, readOrder, STRETCH } from '@/contract/library';
 import { listGames, stripOf } from '@/server/library';
 import { grantTo } from '@/server/grants';
 import { parseId } from '@/server/ids';
-import { GamesList } from '@/ui/games/games-list';
-import { ListPages } from '@/ui/games/list-pages';
+import { ColumnChooser } from '@/ui/games/column-chooser';
+import { FilterChips } from '@/ui/games/filter-chips';
+import { FilterForm } from '@/ui/games/filter-form';
+import { Library } from '@/ui/games/library';
+import { Strip } from '@/ui/games/library-strip';
+import { Views } from '@/ui/games/views';
 import { Masthead } from '@/ui/shell/masthead';
 import { visitor } from '../../visit';
-
-/** Games of a page. */
-const PAGE = 50;
 
 interface Props {
   params: Promise<{ id: string }>;
@@ -22,7 +24,7 @@ export async function generateMetadata(): Promise<Metadata> {
   return { title: (await getTranslations('given'))('received') };
 }
 
-/** The games of a collection or of a whole library that one has been given. */
+/** The games of a collection or of a whole library that one has been given, as their owner sees them. */
 export default async function GivenGamesPage({ params, searchParams }: Props) {
   const t = await getTranslations('given');
   const games = await getTranslations('games');
@@ -35,15 +37,18 @@ export default async function GivenGamesPage({ params, searchParams }: Props) {
   if (scope.of === 'game') redirect(`/games/${scope.id}`);
   if (scope.of === 'base') redirect('/bases');
   const asked = await searchParams;
-  const { text } = readFilter(asked);
-  const filter = { text, collection: scope.of === 'collection' ? scope.id : undefined };
-  const from = parseId(String(asked.from)) ?? 0;
-  const shown = await listGames(owner, filter, { from, count: PAGE });
-  const total = (await stripOf(owner, filter)).games;
+  const given = givenFilter(readFilter(asked), scope.of === 'collection' ? scope.id : null);
+  const order = givenOrder(readOrder(asked.sort));
+  const strip = await stripOf(owner, given);
+  const first = await listGames(owner, given, { order, count: STRETCH });
+  const total = strip.games;
+  // the collection goes without saying
+  const filter = { ...given, collection: undefined };
+  const list = { filter, order, grant: grant.id };
   return (
     <>
       <Masthead />
-      <main className="page d-flex flex-column gap-3" id="main">
+      <main className="page d-flex flex-column gap-2" id="main">
         <div className="d-flex align-items-baseline gap-3 flex-wrap">
           <h1 className="m-0">
             {grant.title === null
@@ -51,31 +56,28 @@ export default async function GivenGamesPage({ params, searchParams }: Props) {
               : t('collectionOf', { name: grant.owner, collection: grant.title })}
           </h1>
           <span className="soft">
-            {games('count', { total: total })} · {t('youMay', { what: t(`may.${grant.right}`) })}
+            {games('count', { total })} · {t('youMay', { what: t(`may.${grant.right}`) })}
           </span>
-          <form className="search-form" role="search">
-            <input
-              name="text"
-              defaultValue={text}
-              className="form-control"
-              placeholder={games('search')}
-              aria-label={games('search')}
-            />
-            <button className="btn btn-plain text-nowrap">{games('find')}</button>
-          </form>
+          <FilterForm {...list} />
         </div>
-        {shown.length > 0 ? (
-          <GamesList games={shown} />
+        <Views {...list} />
+        <FilterChips {...list} names={{}} />
+        {total > 0 && <Strip strip={strip} />}
+        {total > 0 ? (
+          <>
+            <span className="ms-auto d-none d-sm-block">
+              <ColumnChooser isGiven />
+            </span>
+            <Library
+              key={listQuery(filter, order).toString()}
+              {...list}
+              count={total}
+              first={first}
+            />
+          </>
         ) : (
           <p className="soft">{games('noneFound')}</p>
         )}
-        <ListPages
-          from={from}
-          shown={shown.length}
-          total={total}
-          size={PAGE}
-          href={(place) => `/given/${grant.id}?${filterQuery({ text })}&from=${place}`}
-        />
       </main>
     </>
   );

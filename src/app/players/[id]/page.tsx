@@ -4,7 +4,7 @@ import Link from 'next/link';
 import type { ComponentProps } from 'react';
 import { notFound } from 'next/navigation';
 import { getTranslations } from 'next-intl/server';
-import { libraryHref } from '@/contract/library';
+import { gamesAsTheirs, libraryHref } from '@/contract/library';
 import { GAME_KINDS, type GameKind, type Side } from '@/core/game/ruleset';
 import { gamesIn, scoreOf } from '@/core/game/score-share';
 import { rulesetOf } from '@/core/rulesets';
@@ -103,8 +103,9 @@ export default async function PlayerPage({ params }: Props) {
   const played = await gamesOfPlayer(owner, player.id);
   const others = (await listPlayers(owner)).filter((other) => other.id !== player.id);
   const opponents = opponentsOf(played);
+  const theirs = gamesAsTheirs(player);
   const playedHref = (kind: GameKind, side: Side): string =>
-    libraryHref({ player: player.id, kind, playing: wordOfSide(side) });
+    libraryHref({ ...theirs, kind, playing: wordOfSide(side) });
   const days = ratedDays(played);
   const accuracy = await Promise.all(
     GAME_KINDS.map((kind) => accuracyOf(owner, player.name, played, kind)),
@@ -116,9 +117,7 @@ export default async function PlayerPage({ params }: Props) {
         <div className="d-flex align-items-baseline gap-3 flex-wrap">
           <h1 className="m-0 text-break">{player.name}</h1>
           {player.isSelf && <span className="soft">{t('me')}</span>}
-          <Link href={libraryHref({ player: player.id })}>
-            {t('gamesOf', { games: player.games })}
-          </Link>
+          <Link href={libraryHref(theirs)}>{t('gamesOf', { games: player.games })}</Link>
         </div>
         {played.length >= MOST_PLAYED && (
           <p className="soft">{t('latestGames', { most: MOST_PLAYED })}</p>
@@ -197,7 +196,7 @@ export default async function PlayerPage({ params }: Props) {
                       <Link href={`/players/${opponent.id}`}>{opponent.name}</Link>
                     </td>
                     <td>
-                      <Link href={libraryHref({ player: player.id, against: opponent.id })}>
+                      <Link href={libraryHref({ ...theirs, against: opponent.id })}>
                         <ScoreText score={scoreOf(opponent.games)} />
                       </Link>
                     </td>

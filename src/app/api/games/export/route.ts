@@ -1,8 +1,9 @@
 import { Readable } from 'node:stream';
 import { getTranslations } from 'next-intl/server';
-import { readFilter } from '@/contract/game-filter';
+import { readFilter, readIds } from '@/contract/game-filter';
 import type { GameRecord } from '@/core/game/record';
-import { extensionOf, FORMATS } from '@/core/notation/formats';
+import { encodeShiftJis } from '@/core/notation/encoding';
+import { extensionOf, FORMATS, hasLegacyEncoding } from '@/core/notation/formats';
 import { remarksFrom } from '@/core/review/remarks';
 import { askerOf } from '@/server/access';
 import { gamesAsCsv, gamesAsText } from '@/server/export-games';
@@ -11,11 +12,16 @@ import type { StoredGame } from '@/server/games';
 import { sayRemark } from '@/ui/say-remark';
 import { accountIn, refused, route } from '../../guard';
 
-/** The games of a filter as a file: `format` (or `csv` for the table), `findings=1` with what sweeps have found. */
+/**
+ * The games of a filter, or those named by `ids`, as a file: `format` (or `csv` for the table), `findings=1` with what sweeps have
+ * found, `encoding=sjis` for KIF in Shift_JIS.
+ */
 export const GET = route(async (request) => {
   const owner = accountIn(await askerOf(request.headers));
   const query = Object.fromEntries(new URL(request.url).searchParams);
-  const filter = readFilter(query);
+  const ids = readIds(query.ids);
+  if (query.ids !== undefined && !ids) return refused(400, 'ids');
+  const filter = { ...readFilter(query), ids };
   const format = FORMATS.find((known) => known === query.format);
   if (!format && query.format !== 'csv') return refused(400, 'format');
   const remarks = remarksFrom(query);
@@ -27,16 +33,20 @@ export const GET = route(async (request) => {
   const text = format
     ? gamesAsText(owner, filter, format, query.findings === '1' ? await withWords() : undefined)
     : gamesAsCsv(owner, filter);
-  const extension = format ? extensionOf(format) : 'csv';
-  return new Response(Readable.toWeb(Readable.from(encoded(text))) as ReadableStream, {
+  const isLegacy = query.encoding === 'sjis' && format !== undefined && hasLegacyEncoding(format);
+  const extension = !format ? 'csv' : isLegacy ? format : extensionOf(format);
+  const encode = isLegacy ? encodeShiftJis : (piece: string) => new TextEncoder().encode(piece);
+  return new Response(Readable.toWeb(Readable.from(encoded(text, encode))) as ReadableStream, {
     headers: {
-      'Content-Type': `text/${format ? 'plain' : 'csv'}; charset=utf-8`,
+      'Content-Type': `text/${format ? 'plain' : 'csv'}; charset=${isLegacy ? 'shift_jis' : 'utf-8'}`,
       'Content-Disposition': `attachment; filename="bektra.${extension}"`,
     },
   });
 });
 
-async function* encoded(text: AsyncIterable<string>): AsyncGenerator<Uint8Array> {
-  const encoder = new TextEncoder();
-  for await (const piece of text) yield encoder.encode(piece);
+async function* encoded(
+  text: AsyncIterable<string>,
+  encode: (piece: string) => Uint8Array,
+): AsyncGenerator<Uint8Array> {
+  for await (const piece of text) yield encode(piece);
 }

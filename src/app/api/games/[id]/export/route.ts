@@ -1,7 +1,13 @@
 import { getTranslations } from 'next-intl/server';
 import { gameInfo } from '@/core/game/info';
 import { encodeShiftJis } from '@/core/notation/encoding';
-import { extensionOf, formatKind, FORMATS, writeGame } from '@/core/notation/formats';
+import {
+  extensionOf,
+  formatKind,
+  FORMATS,
+  hasLegacyEncoding,
+  writeGame,
+} from '@/core/notation/formats';
 import { rulesetOf } from '@/core/rulesets';
 import { remarksFrom } from '@/core/review/remarks';
 import { withFindings } from '@/server/findings';
@@ -27,7 +33,7 @@ export const GET = route<Id>(async (request, { id }) => {
       ? game.record
       : await withFindings(owner, game, sayRemark(t, remarks), remarks);
   const text = writeGame(record, format);
-  const legacy = searchParams.get('encoding') === 'sjis' && (format === 'kif' || format === 'ki2');
+  const legacy = searchParams.get('encoding') === 'sjis' && hasLegacyEncoding(format);
   const extension = legacy ? format : extensionOf(format);
   const body = legacy ? new Uint8Array(encodeShiftJis(text)) : text;
   return new Response(body, {
