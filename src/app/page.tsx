@@ -101,7 +101,7 @@ export default async function GamesPage({ searchParams }: Props) {
             <>
               <TakeOut filter={filter} count={total} />
               <span className="ms-auto d-none d-sm-block">
-                <ColumnChooser />
+                <ColumnChooser {...list} />
               </span>
             </>
           )}

@@ -6,7 +6,7 @@ import { database, type Transaction } from './database';
 import { gamesOf, presentGames, type GameChoice } from './chosen-games';
 import type { Owner, OwnerRef } from './owner';
 import { ownSideSql } from './own-side';
-import { dequeueBatch, feedBatches } from './queue';
+import { dequeueBatch, feedBatches, UNHURRIED } from './queue';
 import { asks, games, type AskState } from './schema';
 
 /** How many batches are listed, and how long finished ones are. */
@@ -15,19 +15,22 @@ const REMEMBERED = '1 day';
 /** How long ago a game may have been finished to tell how fast it goes. */
 const LATELY = '10 minutes';
 
-/** Queues sweeps of the games that a filter holds; null where there are none that are not being gone over. */
+/**
+ * Queues sweeps of the games that a filter holds; null where there are none that are not being gone over.
+ * @param how of the owner's moves alone; behind the batches of all others, where nobody waits for it
+ */
 export async function startBatch(
   owner: Owner,
   filter: GameChoice & { onlyNew: boolean },
   settings: SweepSettings,
-  ownMoves = false,
+  how: { ownMoves?: boolean; isUnhurried?: boolean } = {},
 ): Promise<Batch | null> {
   const id = await database().transaction(async (tx) => {
-    const batch = await openBatch(tx, owner, settings);
+    const batch = await openBatch(tx, owner, settings, how.isUnhurried ? UNHURRIED : 0);
     const swept = sql`exists (select from asks swept where swept.game_id = games.id and swept.plan = 'sweep' and swept.state = 'done')`;
     const held = gamesOf(owner, { ...filter, deleted: undefined });
     const wanted = filter.onlyNew ? sql`${held} and not ${swept}` : held;
-    const by = ownMoves ? settingsBySide(owner, settings) : sql`${settingsText(settings)}`;
+    const by = how.ownMoves ? settingsBySide(owner, settings) : sql`${settingsText(settings)}`;
     if (await addToBatch(tx, batch, wanted, by)) return batch;
     await tx.delete(asks).where(eq(asks.id, batch));
     return null;
@@ -40,6 +43,7 @@ async function openBatch(
   tx: Transaction,
   owner: OwnerRef,
   settings: SweepSettings,
+  rank = 0,
 ): Promise<number> {
   const [batch] = await tx
     .insert(asks)
@@ -48,6 +52,7 @@ async function openBatch(
       plan: 'batch',
       settings: settingsText(settings),
       state: 'running',
+      rank,
       total: 0,
     })
     .returning({ id: asks.id });

@@ -113,6 +113,9 @@ export async function dequeue(
   await db.execute(sql`select graphile_worker.remove_job(${`${name}:${id}`})`);
 }
 
+/** The rank of a batch for which nobody waits: behind those of all owners. */
+export const UNHURRIED = -1;
+
 /** Sweeps of a batch that stand in the queue at a time: more than all workers together begin at once. */
 const WINDOW = 64;
 
@@ -124,7 +127,8 @@ export async function feedBatches(db: Database | Transaction): Promise<void> {
   await db.execute(
     sql`select graphile_worker.add_job('batch', json_build_object('id', part.id), job_key := 'sweep:' || part.id, max_attempts := ${MOST_ATTEMPTS}, priority := batch.place::int, job_key_mode := 'preserve_run_at')
       from (
-        select id, least(row_number() over (partition by owner_id order by rank desc, id) - 1, ${MOST_PLACES}) as place
+        select id, case rank when ${UNHURRIED} then ${MOST_PLACES}
+          else least(row_number() over (partition by owner_id order by rank desc, id) - 1, ${MOST_PLACES - 1}) end as place
         from asks where plan = 'batch' and state = 'running'
           and exists (select from asks part where part.parent_id = asks.id and part.state = 'queued')
       ) batch cross join lateral (

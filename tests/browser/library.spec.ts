@@ -1,26 +1,7 @@
-import { expect, test, type APIRequestContext, type Browser, type Page } from '@playwright/test';
-import { kif, open, pgn, watchForErrors } from './support';
+import { readFileSync } from 'node:fs';
+import { expect, test, type Page } from '@playwright/test';
+import { closeAccount, kif, newLibrary, open, pgn, rowsOf, watchForErrors } from './support';
 
-const PASSWORD = 'a long enough password';
-
-/** A new account with some games in it, and who they are. */
-async function library(browser: Browser, files: readonly [name: string, text: string][]) {
-  const context = await browser.newContext({ storageState: { cookies: [], origins: [] } });
-  const name = `Librarian ${Date.now()}`;
-  await context.request.post('/api/account', { data: { name, password: PASSWORD } });
-  for (const [file, text] of files) await takeIn(context.request, file, text);
-  return context;
-}
-
-async function takeIn(request: APIRequestContext, name: string, text: string): Promise<void> {
-  const queued = await request.post(`/api/imports?name=${name}`, { data: Buffer.from(text) });
-  const { id } = (await queued.json()) as { id: number };
-  const state = async (): Promise<string> =>
-    ((await (await request.get(`/api/imports/${id}`)).json()) as { state: string }).state;
-  await expect.poll(state, { timeout: 30_000 }).toBe('done');
-}
-
-const rowsOf = (page: Page) => page.locator('.games-table tbody tr[data-index]');
 const column = (page: Page, name: string) =>
   page.getByRole('columnheader', { name, exact: true }).getByRole('link');
 
@@ -47,7 +28,7 @@ const GAMES: readonly [name: string, text: string][] = [
 test('the library is filtered, ordered, laid out and kept as its owner likes it', async ({
   browser,
 }) => {
-  const context = await library(browser, GAMES);
+  const context = await newLibrary(browser, GAMES);
   const page = await context.newPage();
   const errors = watchForErrors(page);
   // where the addresses of games begin is their list
@@ -122,13 +103,13 @@ test('the library is filtered, ordered, laid out and kept as its owner likes it'
   await open(page, '/?text=nobody');
   await expect(page.getByText('No game fits. Try fewer words.')).toBeVisible();
   expect(errors).toEqual([]);
-  await context.request.post('/api/account/close', { data: { password: PASSWORD } });
+  await closeAccount(context);
 });
 
 test('what players look for is found in a step, worst moments are seen at a glance', async ({
   browser,
 }) => {
-  const context = await library(browser, GAMES);
+  const context = await newLibrary(browser, GAMES);
   const page = await context.newPage();
   await open(page, '/');
   await page.getByRole('button', { name: 'Mirela Tanase' }).click();
@@ -171,11 +152,11 @@ test('what players look for is found in a step, worst moments are seen at a glan
   await view('Opened lately');
   await expect(rows).toHaveCount(1);
   await expect(rows).toContainText('2026-05-02');
-  await context.request.post('/api/account/close', { data: { password: PASSWORD } });
+  await closeAccount(context);
 });
 
 test('many games are tagged, deleted and brought back together', async ({ browser }) => {
-  const context = await library(browser, GAMES);
+  const context = await newLibrary(browser, GAMES);
   const page = await context.newPage();
   const errors = watchForErrors(page);
   await open(page, '/');
@@ -215,7 +196,7 @@ test('many games are tagged, deleted and brought back together', async ({ browse
   await expect(page.getByText('1 game is back.')).toBeVisible();
   await open(page, '/');
   await expect(rows).toHaveCount(3);
-  await context.request.post('/api/account/close', { data: { password: PASSWORD } });
+  await closeAccount(context);
   expect(errors).toEqual([]);
 });
 
@@ -226,7 +207,7 @@ test('of many games those in sight are drawn, down to the last one', async ({ br
       `[Date "20${10 + (index % 10)}.01.01"]\n[Round "${index}"]\n[Result`,
     ),
   );
-  const context = await library(browser, [['many.pgn', many.join('\n')]]);
+  const context = await newLibrary(browser, [['many.pgn', many.join('\n')]]);
   const page = await context.newPage();
   const errors = watchForErrors(page);
   await open(page, '/');
@@ -247,6 +228,121 @@ test('of many games those in sight are drawn, down to the last one', async ({ br
   await page.goBack();
   await expect(rows.last()).toContainText(event);
   await expect(rows.last()).toBeInViewport();
-  await context.request.post('/api/account/close', { data: { password: PASSWORD } });
+  await closeAccount(context);
   expect(errors).toEqual([]);
 });
+
+/** A file that a click on something brings. */
+async function taken(page: Page, name: string | RegExp): Promise<{ name: string; bytes: Buffer }> {
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name, exact: true }).click(),
+  ]);
+  return { name: download.suggestedFilename(), bytes: readFileSync(await download.path()) };
+}
+
+test('games go out in any format, all of the list or those that are chosen', async ({
+  browser,
+}) => {
+  const context = await newLibrary(browser, GAMES);
+  const page = await context.newPage();
+  const errors = watchForErrors(page);
+  await open(page, '/');
+  const rows = rowsOf(page);
+  const as = async (toggle: string, name: string | RegExp, withFindings?: boolean) => {
+    await page.getByRole('button', { name: toggle }).click();
+    if (withFindings !== undefined)
+      await page.getByLabel("With the review's findings").setChecked(withFindings);
+    return taken(page, name);
+  };
+  const all = 'Take 3 games out';
+  const chess = await as(all, 'PGN');
+  expect(chess.name).toBe('bektra.pgn');
+  expect(chess.bytes.toString()).toContain('{a bad idea}');
+  expect(chess.bytes.toString().match(/^\[Event /gm)).toHaveLength(2);
+  expect((await as(all, /^CSA/)).bytes.toString()).toContain('+7776FU');
+  const legacy = await as(all, 'KIF (Shift_JIS)');
+  expect(legacy.name).toBe('bektra.kif');
+  expect(new TextDecoder('shift_jis').decode(legacy.bytes)).toContain('先手：Mirela Tanase');
+  const table = (await as(all, 'The table as CSV')).bytes.toString();
+  expect(table.trim().split('\r\n')).toHaveLength(4);
+
+  // those that are chosen
+  await rows.filter({ hasText: '2026-05-02' }).getByRole('checkbox').check();
+  const one = await as('Take the game chosen out', 'PGN');
+  expect(one.bytes.toString().match(/^\[Event .*/gm)).toEqual(['[Event "Autumn Cup"]']);
+  await page.getByRole('checkbox', { name: 'Choose all games of the list' }).check();
+  expect((await as('Take 3 chosen games out', 'PGN')).bytes.toString()).toBe(
+    chess.bytes.toString(),
+  );
+
+  // with what a sweep has found, or without
+  await page.getByRole('checkbox', { name: 'Choose all games of the list' }).uncheck();
+  const started = await context.request.post('/api/batches', {
+    data: { onlyNew: true, kind: 'chess', settings: { average: { nodes: 1000 } } },
+  });
+  expect(started.status()).toBe(201);
+  const batches = async () =>
+    (await (await context.request.get('/api/batches')).text()).includes('"state":"done"');
+  await expect.poll(batches, { timeout: 60_000 }).toBe(true);
+  expect((await as(all, 'PGN', true)).bytes.toString()).toContain('[%eval');
+  expect((await as(all, 'PGN', false)).bytes.toString()).toBe(chess.bytes.toString());
+  expect(errors).toEqual([]);
+  await closeAccount(context);
+});
+
+for (const [kind, name, file] of [
+  [
+    'chess',
+    'one.pgn',
+    (round: number) =>
+      pgn('Autumn Cup', '1. e4 e5 2. Nf3 Nc6 1-0').replace(
+        '[Result',
+        `[Date "2026.05.0${round}"]\n[Round "${round}"]\n[Result`,
+      ),
+  ],
+  [
+    'shogi',
+    'one.kifu',
+    (round: number) =>
+      kif(
+        '   1 ７六歩(77)\n   2 ３四歩(33)\n   3 ６六歩(67)\n   4 ８四歩(83)\n   5 ６八飛(28)\n   6 投了\n',
+      ).replace('手合割', `開始日時：2026/05/0${round}\n棋戦：Autumn Cup\n手合割`),
+  ],
+] as const)
+  test(`from a ${kind} game one goes on to the next of its event, and to others of the two players and of the opening`, async ({
+    browser,
+  }) => {
+    const context = await newLibrary(
+      browser,
+      [1, 2, 3].map((round) => [name, file(round)] as const),
+    );
+    const page = await context.newPage();
+    const errors = watchForErrors(page);
+    await open(page, '/');
+    await rowsOf(page).filter({ hasText: '2026-05-01' }).getByRole('link').first().click();
+    const beside = page.getByRole('navigation', { name: 'Where to go on' });
+    const show = async () => {
+      await page.locator('.sheet-rows .move').first().waitFor();
+      if (!(await beside.isVisible())) await page.getByRole('button', { name: /^Game/ }).click();
+    };
+    await show();
+    await expect(beside.getByRole('link', { name: 'Previous game of the event' })).toHaveCount(0);
+    await beside.getByRole('link', { name: 'Next game of the event' }).click();
+    await expect(page).toHaveTitle(/2026-05-02|Mirela/);
+    await show();
+    await expect(beside.getByRole('link', { name: 'Previous game of the event' })).toBeVisible();
+    await beside.getByRole('link', { name: 'Next game of the event' }).click();
+    await expect(beside.getByRole('link', { name: 'Next game of the event' })).toHaveCount(0);
+    await beside.getByRole('link', { name: '2 other games of these two' }).click();
+    const chips = page.getByRole('list', { name: 'What the list is filtered by' });
+    await expect(chips).toContainText('Mirela Tanase');
+    await expect(rowsOf(page)).toHaveCount(3);
+    await page.goBack();
+    await show();
+    await beside.getByRole('link', { name: '2 other games', exact: true }).click();
+    await expect(chips).toContainText('Opening');
+    await expect(rowsOf(page)).toHaveCount(3);
+    expect(errors).toEqual([]);
+    await closeAccount(context);
+  });

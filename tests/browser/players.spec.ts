@@ -70,6 +70,21 @@ test('the app learns who is who, and who is me', async ({ browser }) => {
     .getByRole('row', { name: /Open Game/ });
   await expect(theirs).toContainText('+0 =0 −1');
   await expect(theirs).toContainText('+1 =0 −0');
+  await page.getByRole('link', { name: '2 games in the list' }).click();
+  await expect(filters).toContainText('From Jonas Brandt’s side');
+  const games = page.locator('.games-table tbody tr');
+  await expect(games.filter({ hasText: '1–0' })).toContainText('lost');
+  await expect(games.filter({ hasText: '0–1' })).toContainText('won');
+  await page.getByRole('link', { name: 'Not looked at yet' }).click();
+  await expect(page).toHaveURL(/opened=no/);
+  await expect(filters).toContainText('From Jonas Brandt’s side');
+  await page.goBack();
+  await page.getByRole('link', { name: 'Without: From Jonas Brandt’s side' }).click();
+  await expect(games.filter({ hasText: '1–0' })).toContainText('won');
+  await page.getByRole('link', { name: 'Look from Jonas Brandt’s side' }).click();
+  await expect(games.filter({ hasText: '1–0' })).toContainText('lost');
+  await page.getByRole('navigation').getByRole('link', { name: 'Players' }).click();
+  await page.getByRole('link', { name: 'Jonas Brandt', exact: true }).click();
   const closer = page.getByRole('region', { name: 'Openings: Chess, Black' });
   await closer.getByRole('button', { name: 'Move by move on a Desk' }).click();
   await expect(closer.getByRole('alert')).toContainText('None of your bases has games of Jonas');
@@ -90,7 +105,8 @@ test('the app learns who is who, and who is me', async ({ browser }) => {
   await page.goBack();
 
   // and parted again
-  await page.goBack();
+  await page.getByRole('navigation').getByRole('link', { name: 'Players' }).click();
+  await page.getByRole('link', { name: 'Mirela Tanase' }).click();
   await page
     .getByRole('listitem')
     .filter({ hasText: 'Tanase, Mirela' })

@@ -220,7 +220,7 @@ const DOORS: Record<string, Door> = {
 const CHANGING = ['DELETE api/account/session', 'POST api/account/demo', 'GET shared/[link]'];
 
 /** Looked at in tests of their own: an event stream does not end, and lists of grants are told from each other by who asks. */
-const ELSEWHERE = ['GET api/events', 'page given', 'page given/[id]'];
+const ELSEWHERE = ['GET api/events', 'GET api/grants/[id]/games', 'page given', 'page given/[id]'];
 
 /** The ways into the app, as its files say. */
 function doorsOfApp(): string[] {
@@ -521,6 +521,48 @@ test('who hears of what happens, and what others have been given', async ({ base
   };
   expect(await page(reader!, '/given')).toEqual([200, true]);
   expect(await page(reader!, `/given/${id}`)).toEqual([200, true]);
+  const gamesBy = async (who: APIRequestContext, grant: number, query = '') => {
+    const answer = await who.get(`/api/grants/${grant}/games${query}`);
+    if (!answer.ok()) return answer.status();
+    return ((await answer.json()) as { games: { id: number }[] }).games.map((one) => one.id);
+  };
+  expect(await gamesBy(reader!, id)).toEqual([game]);
+  for (const [who, status] of [
+    [stranger!, 404],
+    [owner!, 404],
+    [unknown, 401],
+  ] as const)
+    expect(await gamesBy(who, id)).toBe(status);
+  // of a collection those that are in it, whatever is asked for; of one game, or a base, there is no list
+  const other = await gameOf(owner!);
+  const collected = await owner!.post('/api/collections', { data: { name: 'Some' } });
+  const collection = ((await collected.json()) as { id: number }).id;
+  const change = { do: 'put', collection };
+  await owner!.put('/api/games', { data: { games: { ids: [other] }, change } });
+  const giveTo = async (to: string | null, of: object) => {
+    const data = { scope: of, to, right: 'read', until: null };
+    const made = await owner!.post('/api/grants', { data });
+    return (await made.json()) as { id: number; link: string };
+  };
+  const some = await giveTo(`Passer${tail}`, { of: 'collection', id: collection });
+  for (const query of ['', '?collection=1', '?deleted=yes', '?label=x', '?opened=no&sort=labels'])
+    expect(await gamesBy(stranger!, some.id, query), query).toEqual([other]);
+  const single = await giveTo(`Passer${tail}`, scope);
+  expect(await gamesBy(stranger!, single.id)).toBe(404);
+  expect(await gamesBy(stranger!, id)).toBe(404);
+  const open = await giveTo(null, { of: 'collection', id: collection });
+  const opener = await nobody();
+  expect(await gamesBy(opener, open.id)).toBe(401);
+  await opener.get(`/shared/${open.link}`);
+  expect(await gamesBy(opener, open.id)).toEqual([other]);
+  await owner!.delete(`/api/grants/${open.id}`);
+  expect(await gamesBy(opener, open.id)).toBe(401);
+  await opener.dispose();
+  await owner!.put('/api/games', { data: { games: { ids: [other] }, change: { do: 'delete' } } });
+  expect(await gamesBy(stranger!, some.id)).toEqual([]);
+  await owner!.delete(`/api/grants/${some.id}`);
+  await owner!.delete(`/api/grants/${single.id}`);
+  expect(await gamesBy(stranger!, some.id)).toBe(404);
   expect(await page(stranger!, '/given')).toEqual([200, false]);
   expect((await page(stranger!, `/given/${id}`))[0]).toBe(404);
   expect((await unknown.get('/given')).headers().location).toContain('/sign-in');

@@ -1,5 +1,12 @@
 import { readFileSync } from 'node:fs';
-import { expect, type Download, type Page } from '@playwright/test';
+import {
+  expect,
+  type APIRequestContext,
+  type Browser,
+  type BrowserContext,
+  type Download,
+  type Page,
+} from '@playwright/test';
 
 /** A chess game of two people as PGN; `moves` end with the result. */
 export const pgn = (event: string, moves: string): string => `[Event "${event}"]
@@ -82,4 +89,34 @@ export async function takeIn(page: Page, name: string, text: string): Promise<vo
   await Promise.race([page.waitForURL(/\/games\/\d+$/), copies.click()]);
   await page.waitForURL(/\/games\/\d+$/);
   await page.getByRole('region', { name: 'Moves of the game' }).waitFor();
+}
+
+const PASSWORD = 'a long enough password';
+
+/** The games of a list that are in sight. */
+export const rowsOf = (page: Page) => page.locator('.games-table tbody tr[data-index]');
+
+/** A browser in which a new account is signed in, with some games in its library. */
+export async function newLibrary(
+  browser: Browser,
+  files: readonly (readonly [name: string, text: string])[],
+  name = `Librarian ${Date.now()}`,
+): Promise<BrowserContext> {
+  const context = await browser.newContext({ storageState: { cookies: [], origins: [] } });
+  await context.request.post('/api/account', { data: { name, password: PASSWORD } });
+  for (const [file, text] of files) await send(context.request, file, text);
+  return context;
+}
+
+async function send(request: APIRequestContext, name: string, text: string): Promise<void> {
+  const queued = await request.post(`/api/imports?name=${name}`, { data: Buffer.from(text) });
+  const { id } = (await queued.json()) as { id: number };
+  const state = async (): Promise<string> =>
+    ((await (await request.get(`/api/imports/${id}`)).json()) as { state: string }).state;
+  await expect.poll(state, { timeout: 30_000 }).toBe('done');
+}
+
+/** Ends the account of such a browser. */
+export async function closeAccount({ request }: BrowserContext): Promise<void> {
+  await request.post('/api/account/close', { data: { password: PASSWORD } });
 }

@@ -201,7 +201,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('sweeps of many games', () => 
       .overridingSystemValue()
       .values({ id: 987_654, ownerId: owner.id, name: 'Me' });
     await database().update(games).set({ secondPlayerId: 987_654 }).where(eq(games.id, ids[1]!));
-    const batch = (await startBatch(named, { onlyNew: false }, SETTINGS, true))!;
+    const batch = (await startBatch(named, { onlyNew: false }, SETTINGS, { ownMoves: true }))!;
     expect(batch.settings).toBe('average nodes 1000');
     const settings = await Promise.all(
       ids.map(async (id) => (await partOf(batch.id, id)).settings),
@@ -289,6 +289,21 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('sweeps of many games', () => 
     expect((await jobs()).every(({ task }) => task === 'batch')).toBe(true);
     await stopBatch(owner, one.id);
     expect(await putFirst(owner, one.id)).toBeNull();
+  });
+
+  it('go behind those of all others, where nobody waits for them', async () => {
+    const asked = { onlyNew: false };
+    const demo = (await startBatch(owner, asked, SETTINGS, { isUnhurried: true }))!;
+    const [own] = [await createGame(stranger, mainLineOf('chess', ['e2e4']), true)];
+    const theirs = (await startBatch(stranger, asked, SETTINGS))!;
+    const first = await partOf(theirs.id, own.id);
+    const keys = (await jobs()).map(({ key }) => key);
+    expect(keys[0]).toBe(`sweep:${first.id}`);
+    expect(keys).toHaveLength(5);
+    // unless its owner does
+    expect(await putFirst(owner, demo.id)).not.toBeNull();
+    expect((await jobs()).map(({ priority }) => priority)).toEqual([0, 0, 0, 0, 0]);
+    await stopBatch(stranger, theirs.id);
   });
 
   it('stop with all that is not finished, and keep what was found', async () => {

@@ -8,29 +8,34 @@ import { ArrowDown, ArrowUp } from 'react-bootstrap-icons';
 import {
   COLUMNS,
   givenColumns,
+  isOwnSide,
   LEFT_COLUMNS,
   USUAL_COLUMNS,
+  type GameList,
   type ShownColumn,
 } from '@/contract/library';
 import { usePreferences } from '../preferences';
+import { useLibraryWords } from './library-words';
 
-/** Which columns the library has, and in which order. @param isGiven of somebody else's games: some are not shown of these */
-export function ColumnChooser({ isGiven = false }: { isGiven?: boolean }) {
+/** Which columns a list has, and in which order. */
+export function ColumnChooser(list: GameList) {
   const t = useTranslations('library');
   const columns = usePreferences((state) => state.columns);
   const set = usePreferences((state) => state.set);
   const all = [...COLUMNS, ...LEFT_COLUMNS];
-  const known = isGiven ? givenColumns(all) : all;
-  const others = known.filter((column) => !columns.includes(column));
+  const known = (some: readonly ShownColumn[]) => (list.grant === null ? some : givenColumns(some));
+  const shown = known(columns);
+  const words = useLibraryWords(isOwnSide(list));
+  const others = known(all).filter((column) => !columns.includes(column));
   const move = (column: ShownColumn, by: -1 | 1): void => {
-    const next = columns.filter((one) => one !== column);
-    next.splice(columns.indexOf(column) + by, 0, column);
-    set({ columns: next });
+    const other = shown[shown.indexOf(column) + by]!;
+    const places: Partial<Record<ShownColumn, ShownColumn>> = { [column]: other, [other]: column };
+    set({ columns: columns.map((one) => places[one] ?? one) });
   };
   const box = (column: ShownColumn, isShown: boolean) => (
     <Form.Check
       id={`column-${column}`}
-      label={t(`columns.${column}`)}
+      label={words.column(column)}
       checked={isShown}
       // the way to a game
       disabled={column === 'players'}
@@ -46,21 +51,21 @@ export function ColumnChooser({ isGiven = false }: { isGiven?: boolean }) {
       <Dropdown.Toggle variant="plain">{t('chooseColumns')}</Dropdown.Toggle>
       <Dropdown.Menu className="column-chooser">
         <ul aria-label={t('shownColumns')}>
-          {columns.map((column, index) => (
+          {shown.map((column, index) => (
             <li key={column}>
               {box(column, true)}
               <Button
                 variant="plain"
                 disabled={index === 0}
-                aria-label={t('before', { column: t(`columns.${column}`) })}
+                aria-label={t('before', { column: words.column(column) })}
                 onClick={() => move(column, -1)}
               >
                 <ArrowUp aria-hidden="true" />
               </Button>
               <Button
                 variant="plain"
-                disabled={index === columns.length - 1}
-                aria-label={t('behind', { column: t(`columns.${column}`) })}
+                disabled={index === shown.length - 1}
+                aria-label={t('behind', { column: words.column(column) })}
                 onClick={() => move(column, 1)}
               >
                 <ArrowDown aria-hidden="true" />

@@ -8,5 +8,5 @@ export const GET = serve(contract.listBatches, ({ owner }) => listBatches(owner)
 export const POST = serve(
   contract.startBatch,
   async ({ owner, body: { settings, ownMoves, ...games } }) =>
-    (await startBatch(owner, games, settings, ownMoves)) ?? refuse(422, 'empty'),
+    (await startBatch(owner, games, settings, { ownMoves })) ?? refuse(422, 'empty'),
 );

@@ -66,7 +66,7 @@ export default async function GivenGamesPage({ params, searchParams }: Props) {
         {total > 0 ? (
           <>
             <span className="ms-auto d-none d-sm-block">
-              <ColumnChooser isGiven />
+              <ColumnChooser {...list} />
             </span>
             <Library
               key={listQuery(filter, order).toString()}
