@@ -92,6 +92,29 @@ test('an account is made, left, come back to and deleted with all that is in it'
   expect(errors.filter((error) => !error.includes('403'))).toEqual([]);
 });
 
+test('the demo is opened by one button, with games of both kinds and those of a student', async ({
+  browser,
+}) => {
+  const page = await newBrowser(browser);
+  const errors = watchForErrors(page);
+  await open(page, '/');
+  await page.getByRole('button', { name: 'Open the demo games' }).click();
+  await expect(page.getByRole('heading', { name: 'Games', exact: true })).toBeVisible();
+  const rows = page.locator('.games-table tbody tr[data-index]');
+  for (const kind of ['chess', 'shogi']) {
+    await open(page, `/?kind=${kind}`);
+    await expect(rows.first()).toContainText('Mirela Tanase');
+  }
+  await open(page, '/given');
+  await expect(page.getByRole('strong').filter({ hasText: 'To show Nele' })).toBeVisible();
+  await page.getByRole('link', { name: 'All games' }).click();
+  await expect(page.getByRole('heading', { name: 'All games of Nele Hartog' })).toBeVisible();
+  await expect(rows.filter({ hasText: 'Shogi' }).first()).toBeVisible();
+  await rows.filter({ hasText: 'Chess' }).first().getByRole('link').first().click();
+  await expect(page.locator('.sheet-rows .move').first()).toBeVisible();
+  expect(errors).toEqual([]);
+});
+
 for (const [kind, file, text] of GAMES)
   test(`a ${kind} game is given to a coach who writes into it, and to whoever has a link`, async ({
     browser,

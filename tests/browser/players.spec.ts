@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { dropFile, kif, open, pgn, watchForErrors } from './support';
+import { closeAccount, dropFile, kif, newLibrary, open, pgn, watchForErrors } from './support';
 
 const PASSWORD = 'a long enough password';
 
@@ -172,4 +172,34 @@ test('how accurately one plays, beside those of a base who are rated alike', asy
   await expect(accuracy.getByRole('img')).toHaveAttribute('aria-label', /Rated alike.*100\.0 \(4/);
   await context.request.post('/api/account/close', { data: { password: PASSWORD } });
   expect(errors).toEqual([]);
+});
+
+test('ratings are shown over time, for each time class of either game', async ({ browser }) => {
+  const rated = (day: number, rating: number, control: string): string =>
+    pgn('Club', '1. e4 e5 1-0').replace(
+      '[Result',
+      `[Date "2026.03.0${day}"]\n[WhiteElo "${rating}"]\n[TimeControl "${control}"]\n[Result`,
+    );
+  const shogi = kif('   1 ７六歩(77)\n   2 投了\n').replace(
+    '手合割',
+    '開始日時：2026/03/04\nBlackElo：1234\n手合割',
+  );
+  const context = await newLibrary(browser, [
+    ['a.pgn', [rated(1, 1800, '180'), rated(3, 1816, '180'), rated(2, 1900, '5400')].join('\n')],
+    ['b.kifu', shogi],
+  ]);
+  const page = await context.newPage();
+  const errors = watchForErrors(page);
+  await open(page, '/players');
+  await page.getByRole('link', { name: 'Mirela Tanase' }).click();
+  const chess = page.getByRole('region', { name: 'Ratings, Chess' });
+  await expect(chess.locator('canvas')).toBeVisible();
+  const told = chess.getByRole('img');
+  await expect(told).toHaveAttribute('aria-label', /blitz: 1800 to 1816 over 2 games\./);
+  await expect(told).toHaveAttribute('aria-label', /long: 1900 to 1900 over 1 game\./);
+  await expect(
+    page.getByRole('region', { name: 'Ratings, Shogi' }).getByRole('img'),
+  ).toHaveAttribute('aria-label', 'time not known: 1234 to 1234 over 1 game.');
+  expect(errors).toEqual([]);
+  await closeAccount(context);
 });
