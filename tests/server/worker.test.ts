@@ -91,6 +91,12 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the worker', { timeout: 240_0
     );
     return insertion!.id;
   }
+  /** Ends all that others are asking of the database, as a restart of it does. */
+  async function cutOff(): Promise<void> {
+    await database().execute(
+      sql`select pg_terminate_backend(pid) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()`,
+    );
+  }
   const sweepOf = async (game: number) => (await latestSweep(owner, game))!;
 
   it.each([
@@ -184,30 +190,41 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the worker', { timeout: 240_0
     await cancelSweep(owner, a!.id);
   });
 
-  it('an import killed half-way goes on where it was, and no game is there twice', async () => {
-    const games = Array.from(
-      { length: 3000 },
-      (_, index) => `[Event "bulk"]\n[Round "${index}"]\n\n1. e4 e5 2. Nf3 Nc6 3. Bb5 a6 *\n`,
-    ).join('\n');
-    const first = startWorker();
-    const { id } = await queued(owner, 'bulk.pgn', [text(games)]);
-    await until(async () => (await findImport(owner, id))!.read >= 100, 60);
-    await killed(first, 'SIGKILL');
-    const { read } = (await findImport(owner, id))!;
-    expect(read).toBeLessThan(3000);
-    startWorker();
-    await until(async () => (await findImport(owner, id))!.state === 'done', 90);
-    expect(await findImport(owner, id)).toMatchObject({
-      read: 3000,
-      kept: 3000,
-      duplicates: 0,
-      failed: 0,
-    });
-    const { rows } = await database().execute(
-      sql`select count(*)::int as count from games where event = 'bulk'`,
-    );
-    expect(rows[0]).toEqual({ count: 3000 });
-  });
+  it.each([
+    ['killed', (worker: ChildProcess) => killed(worker, 'SIGKILL')],
+    ['cut off from the database', () => cutOff()],
+  ])(
+    'an import %s half-way goes on where it was, and no game is there twice',
+    async (how, fall) => {
+      const event = `bulk ${how}`;
+      const games = Array.from(
+        { length: 3000 },
+        (_, index) =>
+          `[Event "${event}"]\n[White "${how}"]\n[Round "${index}"]\n\n1. e4 e5 2. Nf3 Nc6 3. Bb5 a6 *\n`,
+      ).join('\n');
+      let worker = startWorker();
+      const { id } = await queued(owner, 'bulk.pgn', [text(games)]);
+      await until(async () => (await findImport(owner, id))!.read >= 100, 60);
+      await fall(worker);
+      const { read } = (await findImport(owner, id))!;
+      expect(read).toBeLessThan(3000);
+      await until(async () => {
+        // as whoever started it does
+        if (worker.exitCode !== null || worker.signalCode !== null) worker = startWorker();
+        return (await findImport(owner, id))!.state === 'done';
+      }, 90);
+      expect(await findImport(owner, id)).toMatchObject({
+        read: 3000,
+        kept: 3000,
+        duplicates: 0,
+        failed: 0,
+      });
+      const { rows } = await database().execute(
+        sql`select count(*)::int as count from games where event = ${event}`,
+      );
+      expect(rows[0]).toEqual({ count: 3000 });
+    },
+  );
 
   it('an import can be stopped; what it took in stays', async () => {
     const { id } = await queued(owner, 'later.pgn', [text('[Event "later"]\n\n1. e4 *\n')]);
