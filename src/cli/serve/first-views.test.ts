@@ -52,12 +52,16 @@ describe('the first views', () => {
     expect(asked).toEqual(['POST /api/account/demo']);
   });
 
-  it('lets the app start where the visits go wrong', async () => {
+  it('lets the app start where the visits go wrong, and signs out', async () => {
+    const asked: string[] = [];
     const url = await serving((request, response) => {
-      if (request.method !== 'POST') return request.socket.destroy();
+      asked.push(`${request.method} ${request.url}`);
+      if (request.method === 'GET') return request.socket.destroy();
+      if (request.method === 'DELETE') return response.end();
       response.setHeader('Set-Cookie', 'session=abc');
       response.end();
     });
     await expect(showFirstViews(url, 2)).resolves.toBeUndefined();
+    expect(asked.at(-1)).toBe('DELETE /api/account/session');
   });
 });

@@ -11,17 +11,19 @@ const VISIT_MS = 5000;
 export async function showFirstViews(url: string, processes: number): Promise<void> {
   const ask = (path: string, options: RequestInit): Promise<Response> =>
     fetch(new URL(path, url), { ...options, signal: AbortSignal.timeout(VISIT_MS) });
-  try {
-    const opened = await ask(openDemo.path, { method: openDemo.method });
-    const [cookie] = (opened.headers.getSetCookie()[0] ?? '').split(';');
-    if (!cookie) return;
-    const headers = { cookie };
+  const show = async (headers: HeadersInit): Promise<void> => {
     // as many at once as there are processes, which take connections in turn
     for (const page of PAGES)
       await Promise.all(
         Array.from({ length: processes }, async () => (await ask(page, { headers })).text()),
       );
-    await ask(signOut.path, { method: signOut.method, headers });
+  };
+  try {
+    const opened = await ask(openDemo.path, { method: openDemo.method });
+    const [cookie] = (opened.headers.getSetCookie()[0] ?? '').split(';');
+    if (!cookie) return;
+    const headers = { cookie };
+    await show(headers).finally(() => ask(signOut.path, { method: signOut.method, headers }));
   } catch {
     return;
   }
