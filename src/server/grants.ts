@@ -105,13 +105,16 @@ export async function libraryGrantTo(
   return { ...found, right: found.grant.right };
 }
 
-/** The collection that an owner has given; null: all games. */
-export async function collectionGiven(owner: OwnerRef, id: number): Promise<number | null> {
+/** The collection that an owner has given, null: all games; undefined where it has just been withdrawn. */
+export async function collectionGiven(
+  owner: OwnerRef,
+  id: number,
+): Promise<number | null | undefined> {
   const [row] = await database()
     .select({ collectionId: grants.collectionId })
     .from(grants)
     .where(and(eq(grants.ownerId, owner.id), eq(grants.id, id)));
-  return row!.collectionId;
+  return row?.collectionId;
 }
 
 /** The grant that a link is; null where it has been withdrawn or is over. */
