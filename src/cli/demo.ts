@@ -80,7 +80,8 @@ export async function seedDemo(say: (text: string) => void): Promise<void> {
 /** Has somebody's games gone over behind all that is asked for: figures are there for who only looks around. */
 async function goOver(owner: Owner): Promise<void> {
   const quick = { average: { nodes: SWEEP_PRESETS.quick } };
-  if (settings().sweepsDemo) await startBatch(owner, { onlyNew: true }, quick, { isUnhurried: true });
+  if (settings().sweepsDemo)
+    await startBatch(owner, { onlyNew: true }, quick, { isUnhurried: true });
 }
 
 /** Makes the bases of made-up games, which the worker fills. */
