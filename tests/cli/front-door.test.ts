@@ -99,8 +99,10 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('the front door', { timeout: 4
     expect((await fetch(`${first.url}api/filters/1`, { method: 'DELETE' })).status).toBe(401);
     const ask = await demoAt(first.url);
     // whose games are gone over by themselves, and who has been given those of a student
-    const batches = (await (await ask(`${first.url}api/batches`)).json()) as object[];
+    const batches = (await (await ask(`${first.url}api/batches`)).json()) as { id: number }[];
     expect(batches).toMatchObject([{ games, state: 'running' }]);
+    const stopped = await ask(`${first.url}api/batches/${batches[0]!.id}`, { method: 'DELETE' });
+    expect(stopped.status).toBe(204);
     const given = await (await ask(`${first.url}given`)).text();
     expect(given).toContain('Nele Hartog');
     const headers = (await ask(first.url)).headers;
