@@ -13,7 +13,7 @@ import { call } from '../call';
 import { remarksQuery } from '@/core/review/remarks';
 import { usePreferences } from '../preferences';
 import { useDesk, useMay } from './desk-store';
-import { ToolMenu } from './tool-menu';
+import { ToolMenu } from '../tool-menu';
 
 // what is not seen at first comes when it is opened
 const ExportItems = dynamic(() => import('./export-items'), { ssr: false });

@@ -28,7 +28,7 @@ import { MarkField } from './mark-field';
 import { Sign } from './sign';
 import { SYMBOLS } from './symbols';
 import { shownKey, type ShortcutName } from './shortcuts';
-import { ToolMenu } from './tool-menu';
+import { ToolMenu } from '../tool-menu';
 
 const COLOURS = Object.keys(MARK_COLOURS) as MarkColour[];
 

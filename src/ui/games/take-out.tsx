@@ -1,74 +1,24 @@
 'use client';
 
-import { useState } from 'react';
+import dynamic from 'next/dynamic';
 import { useTranslations } from 'next-intl';
-import Dropdown from 'react-bootstrap/Dropdown';
-import Form from 'react-bootstrap/Form';
-import { filterQuery, type GameFilter } from '@/contract/game-filter';
-import { GAME_KINDS } from '@/core/game/ruleset';
-import { formatsFor, lacksOf } from '@/core/notation/formats';
-import { remarksQuery } from '@/core/review/remarks';
-import { usePreferences } from '../preferences';
-import { choiceOf, countOf, useSelection } from './selection';
+import type { GameFilter } from '@/contract/game-filter';
+import { ToolMenu } from '../tool-menu';
+import { countOf, useSelection } from './selection';
 
-/** The games that are chosen, or all of the list, as a file in any format, or as a table. @param count of the list */
+// the formats' readers and writers come when they are needed
+const TakeOutItems = dynamic(() => import('./take-out-items'), { ssr: false });
+
+/** The games that are chosen, or all of the list, as a file. @param count of the list */
 export function TakeOut({ filter, count }: { filter: GameFilter; count: number }) {
   const t = useTranslations('games');
-  const menu = useTranslations('menu');
-  const [findings, setFindings] = useState(true);
-  const remarks = usePreferences((state) => state.remarks);
-  const selection = useSelection();
-  const chosen = countOf(selection);
-  const { ids, ...held } = choiceOf(selection, filter) ?? { ...filter, ids: undefined };
-  const query = [String(filterQuery(held)), ids ? `ids=${ids.join(',')}` : ''];
-  const href = (format: string, more = ''): string =>
-    `/api/games/export?${[`format=${format}`, ...query, more].filter(Boolean).join('&')}`;
-  const asText = `findings=${findings ? `1&${remarksQuery(remarks)}` : '0'}`;
-  const kinds = filter.kind ? [filter.kind] : GAME_KINDS;
+  const chosen = useSelection(countOf);
   return (
-    <Dropdown>
-      <Dropdown.Toggle variant="plain">
-        {chosen > 0 ? t('takeOutChosen', { count: chosen }) : t('takeOut', { count })}
-      </Dropdown.Toggle>
-      <Dropdown.Menu className="take-out">
-        <div className="px-3 py-1">
-          <Form.Check
-            id="with-findings"
-            label={menu('withFindings')}
-            checked={findings}
-            onChange={(event) => setFindings(event.target.checked)}
-          />
-        </div>
-        {kinds.map((kind) => (
-          <div key={kind} role="group" aria-label={t(kind)}>
-            <Dropdown.Header as="h3">{t(kind)}</Dropdown.Header>
-            {formatsFor(kind).map((format) => (
-              <Dropdown.Item key={format} href={href(format, asText)} download>
-                {menu(`formats.${format}`)}
-                {lacksOf(format).length > 0 && (
-                  <span className="soft small">
-                    {' '}
-                    {menu('lacks', {
-                      what: lacksOf(format)
-                        .map((lack) => menu(`lack.${lack}`))
-                        .join(', '),
-                    })}
-                  </span>
-                )}
-              </Dropdown.Item>
-            ))}
-            {kind === 'shogi' && (
-              <Dropdown.Item href={href('kif', `${asText}&encoding=sjis`)} download>
-                {menu('formats.kifShiftJis')}
-              </Dropdown.Item>
-            )}
-          </div>
-        ))}
-        <Dropdown.Divider />
-        <Dropdown.Item href={href('csv')} download>
-          {t('asTable')}
-        </Dropdown.Item>
-      </Dropdown.Menu>
-    </Dropdown>
+    <ToolMenu
+      text={chosen > 0 ? t('takeOutChosen', { count: chosen }) : t('takeOut', { count })}
+      className="take-out"
+    >
+      <TakeOutItems filter={filter} />
+    </ToolMenu>
   );
 }
