@@ -55,6 +55,8 @@ export class LibraryIndex {
   /** The database that was read, and its transactions before which all has been taken over. */
   private seen = { database: '', horizon: '0' };
   private latest: Int32Array | null = null;
+  /** What a filter holds is gathered here: for each view another array would have all memory of the process looked through every few views. */
+  private held = new Int32Array(0);
   private readonly remembered = new Map<string, Int32Array>();
   private refreshing: Promise<void> = Promise.resolve();
   /** A refresh that has not begun yet: it sees all that was written before anybody who waits for it asked. */
@@ -185,11 +187,13 @@ export class LibraryIndex {
     const known = among.length === 0 ? this.remembered.get(key) : undefined;
     if (known) return known;
     const holds = this.conditions(filter, among);
-    const held = this.latestFirst().slice();
+    const latest = this.latestFirst();
+    if (this.held.length < latest.length) this.held = new Int32Array(latest.length);
+    const { held } = this;
     let count = 0;
     // loops, because a function for each slot takes several times as long
-    for (const slot of held) if (holdsAll(holds, slot)) held[count++] = slot;
-    const found = this.sorted(held.slice(0, count), order);
+    for (const slot of latest) if (holdsAll(holds, slot)) held[count++] = slot;
+    const found = this.sorted(held.subarray(0, count), order);
     if (among.length > 0) return found;
     if (this.remembered.size >= REMEMBERED)
       this.remembered.delete(this.remembered.keys().next().value!);
@@ -216,9 +220,9 @@ export class LibraryIndex {
     return this.numbers[name].values[slot]!;
   }
 
-  /** Orders slots that come the latest first. */
+  /** Slots that come the latest first in an order; those given are not kept as they are. */
   private sorted(slots: Int32Array, { by, way }: Order): Int32Array {
-    if (by === 'date' && way === 'down') return slots;
+    if (by === 'date' && way === 'down') return slots.slice();
     // the earliest first, of one day too
     if (by === 'date') slots.reverse();
     return ordered(slots, isNumber(by) ? this.numbers[by].places() : this.texts[by].ranks(), way);
@@ -294,6 +298,9 @@ function holdsAll(holds: readonly ((slot: number) => boolean)[], slot: number): 
   return true;
 }
 
+/** For each rank, where the next slot of it goes; kept for the next time, as {@link LibraryIndex} keeps what a filter holds. */
+let nextOf = new Uint32Array(0);
+
 /** Slots by their places in a column, those of one place as they come; those that have none are last either way. */
 function ordered(slots: Int32Array, places: Float64Array, way: Order['way']): Int32Array {
   let most = -1;
@@ -303,10 +310,11 @@ function ordered(slots: Int32Array, places: Float64Array, way: Order['way']): In
     if (place < 0) return most + 1;
     return way === 'down' ? most - place : place;
   };
-  /** For each rank, where the next slot of it goes. */
-  const next = new Uint32Array(most + 3);
+  const ranks = most + 3;
+  if (nextOf.length < ranks) nextOf = new Uint32Array(ranks);
+  const next = nextOf.fill(0, 0, ranks);
   for (const slot of slots) next[rankOf(slot) + 1]!++;
-  for (let rank = 1; rank < next.length; rank++) next[rank]! += next[rank - 1]!;
+  for (let rank = 1; rank < ranks; rank++) next[rank]! += next[rank - 1]!;
   const found = new Int32Array(slots.length);
   for (const slot of slots) found[next[rankOf(slot)]!++] = slot;
   return found;

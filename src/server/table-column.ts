@@ -17,7 +17,7 @@ export class NumberColumn {
   places(): Float64Array {
     if (this.placed) return this.placed;
     const { values } = this;
-    const sorted = values.slice().sort();
+    const sorted = values.filter((value) => !Number.isNaN(value)).sort();
     let different = 0;
     for (const value of sorted)
       if (different === 0 || sorted[different - 1] !== value) sorted[different++] = value;
