@@ -102,6 +102,18 @@ export const listGames = async (
   stretch: Stretch,
 ): Promise<GameSummary[]> => (await writtenGames(owner, filter, stretch)).value();
 
+/** The same for somebody who has been given them: what is the owner's own business is not told. */
+export const listGivenGames = async (
+  owner: Owner,
+  filter: GameFilter,
+  stretch: Stretch,
+): Promise<GameSummary[]> =>
+  (await listGames(owner, filter, stretch)).map((game) => ({
+    ...game,
+    labels: [],
+    lastOpened: null,
+  }));
+
 const pair = (first: SQLWrapper, second: SQLWrapper): SQL =>
   sql`json_build_array(${first}, ${second})`;
 

@@ -57,6 +57,13 @@ test('a coach looks over the games of a student as the student does, but for wha
   await expect(page.getByText('+1 =0 −2')).toBeVisible();
   await expect(page.getByText('3 of 3', { exact: true })).toBeVisible();
   await expect(page.getByText('ashamed')).toHaveCount(0);
+  // not even where nobody looks
+  const grant = /given\/(\d+)/.exec(page.url())![1];
+  for (const path of [`/given/${grant}`, `/api/grants/${grant}/games`]) {
+    const told = await (await coach.request.get(path)).text();
+    expect(told).toContain('Mirela Tanase');
+    expect(told).not.toContain('ashamed');
+  }
   await expect(page.getByRole('columnheader', { name: 'Tags' })).toHaveCount(0);
   await expect(page.getByRole('checkbox')).toHaveCount(0);
 

@@ -3,7 +3,7 @@ import { notFound, redirect } from 'next/navigation';
 import { getTranslations } from 'next-intl/server';
 import { readFilter } from '@/contract/game-filter';
 import { givenFilter, givenOrder, listQuery, readOrder, STRETCH } from '@/contract/library';
-import { listGames, stripOf } from '@/server/library';
+import { listGivenGames, stripOf } from '@/server/library';
 import { grantTo } from '@/server/grants';
 import { parseId } from '@/server/ids';
 import { ColumnChooser } from '@/ui/games/column-chooser';
@@ -40,7 +40,7 @@ export default async function GivenGamesPage({ params, searchParams }: Props) {
   const given = givenFilter(readFilter(asked), scope.of === 'collection' ? scope.id : null);
   const order = givenOrder(readOrder(asked.sort));
   const strip = await stripOf(owner, given);
-  const first = await listGames(owner, given, { order, count: STRETCH });
+  const first = await listGivenGames(owner, given, { order, count: STRETCH });
   const total = strip.games;
   // the collection goes without saying
   const filter = { ...given, collection: undefined };

@@ -1,8 +1,7 @@
-import { Written } from '@/contract/contract';
 import { readFilter } from '@/contract/game-filter';
 import { givenFilter, givenOrder, listGiven, readOrder } from '@/contract/library';
 import { collectionGiven } from '@/server/grants';
-import { writtenGames } from '@/server/library';
+import { listGivenGames } from '@/server/library';
 import { refuse, serve } from '../../../guard';
 
 /** A stretch of somebody else's library. */
@@ -12,6 +11,5 @@ export const GET = serve(listGiven, async ({ owner, id, query }) => {
   if (collection === undefined) refuse(404, 'missing');
   const filter = givenFilter(readFilter(query), collection);
   const stretch = { order: givenOrder(readOrder(sort)), from, count };
-  const { json } = await writtenGames(owner, filter, stretch);
-  return new Written(`{"games":${json}}`);
+  return { games: await listGivenGames(owner, filter, stretch) };
 });
