@@ -1,6 +1,6 @@
 import { and, eq, gt, sql, type SQL } from 'drizzle-orm';
 import { nameKey } from '@/core/game/player-name';
-import { database, type Transaction } from './database';
+import { database, pool, type Transaction } from './database';
 import { selectGames } from './game-rows';
 import { recordOf } from './games';
 import { BASE_COLUMNS, prepareBaseGame, type PreparedBaseGame } from './prepared-base-game';
@@ -12,6 +12,28 @@ export type BaseRow = typeof bases.$inferSelect;
 export async function lockBase(tx: Transaction, id: number): Promise<BaseRow | null> {
   const [row] = await tx.select().from(bases).where(eq(bases.id, id)).for('no key update');
   return row ?? null;
+}
+
+/** Fills a base unless somebody is at it, on this machine or another; the lock goes with the connection at the latest. */
+export async function aloneWith(id: number, fill: () => Promise<void>): Promise<void> {
+  const session = await pool().connect();
+  const lock = async (name: 'pg_try_advisory_lock' | 'pg_advisory_unlock'): Promise<boolean> => {
+    const { rows } = await session.query<{ isSo: boolean }>(
+      `select ${name}(hashtextextended($1, 0)) as "isSo"`,
+      [`filling of base ${id}`],
+    );
+    return rows[0]!.isSo;
+  };
+  try {
+    if (!(await lock('pg_try_advisory_lock'))) return;
+    try {
+      await fill();
+    } finally {
+      await lock('pg_advisory_unlock');
+    }
+  } finally {
+    session.release();
+  }
 }
 
 /** From so many games on that can't be asked for yet, a base that is being filled is made ready so far. */

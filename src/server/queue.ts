@@ -77,12 +77,12 @@ async function ownWaiting(db: Database | Transaction, id: number): Promise<numbe
   return Number(rows[0]!.waiting);
 }
 
-/** Queues the filling of a base, which one worker does at a time. @param hadTurn those that had none yet go first */
+/** Queues the filling of a base; a worker leaves it where another is at it. @param hadTurn those that had none yet go first */
 export const enqueueBase = (
   db: Database | Transaction,
   id: number,
   hadTurn = false,
-): Promise<void> => enqueue(db, 'base', id, `base ${id}`, hadTurn ? 1 : 0);
+): Promise<void> => enqueue(db, 'base', id, null, hadTurn ? 1 : 0);
 
 /** Whether jobs of a kind, besides one, wait for a slot. */
 export async function othersWait(name: JobName, id: number): Promise<boolean> {

@@ -1,6 +1,6 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import * as z from 'zod';
-import { followLibrary } from '@/server/base-games';
+import { aloneWith, followLibrary } from '@/server/base-games';
 import { indexBase } from '@/server/base-index';
 import { closeDatabase } from '@/server/database';
 import { othersWait } from '@/server/queue';
@@ -14,12 +14,14 @@ const tell = (told: Told): void => parentPort!.postMessage(told);
 const over = performance.now() + TURN_MS;
 
 try {
-  await followLibrary(base);
-  const isDone = await indexBase(base, async () => {
-    tell('progress');
-    return performance.now() < over || !(await othersWait('base', base));
+  await aloneWith(base, async () => {
+    await followLibrary(base);
+    const isDone = await indexBase(base, async () => {
+      tell('progress');
+      return performance.now() < over || !(await othersWait('base', base));
+    });
+    if (!isDone) tell('turn over');
   });
-  if (!isDone) tell('turn over');
 } finally {
   await closeDatabase();
 }

@@ -47,6 +47,14 @@ const LAST_FAILURE = { sweep: 5, study: 2, proof: 3 };
 /** A worker that stops waits so long for what its jobs are about to store. */
 const LONGEST_END_MS = 3000;
 
+/**
+ * Who looks for a job locks all lanes for that moment, and others see none of the jobs in them: the slots of each kind look again at
+ * moments of their own, within these times after something has come, and then over and over, never in step with those of another kind.
+ */
+const LOOK_AGAIN_MS = [200, 1000];
+const LOOK_MS = 2000;
+const LOOK_APART_MS = 70;
+
 /** How often batches are looked after besides. */
 const FEED_MS = 30_000;
 
@@ -173,16 +181,20 @@ async function main(): Promise<void> {
       process.exit(1);
     });
   });
+  events.on('pool:listen:notification', ({ workerPool }) => {
+    for (const within of LOOK_AGAIN_MS)
+      setTimeout(() => workerPool.nudge(1), within * Math.random()).unref();
+  });
   await liveness.start(() => {
     log.fatal('lost the database');
     process.exit(1);
   });
-  for (const name of TASK_NAMES)
+  for (const [at, name] of TASK_NAMES.entries())
     await run({
       pgPool: pool(),
       concurrency: SLOTS[name],
       noHandleSignals: true,
-      pollInterval: 2000,
+      pollInterval: LOOK_MS + at * LOOK_APART_MS,
       parsedCronItems: [],
       taskList: { [name]: tasks[name] },
       events,

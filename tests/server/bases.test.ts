@@ -17,7 +17,13 @@ import {
   listBaseGames,
 } from '@/server/base-answers';
 import { loadBase, playedAt } from '@/server/loaded-base';
-import { followLibrary, lockBase, staleBases, storeBaseGames } from '@/server/base-games';
+import {
+  aloneWith,
+  followLibrary,
+  lockBase,
+  staleBases,
+  storeBaseGames,
+} from '@/server/base-games';
 import { indexBase } from '@/server/base-index';
 import { admit, admitToBase } from '@/server/access';
 import { listBases, makeBase, ownBases, removeBase, type BaseSource } from '@/server/bases';
@@ -563,6 +569,18 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('bases', { timeout: 120_000 },
     expect(await indexBase(base, () => Promise.resolve(true))).toBe(true);
     expect(await state()).toEqual([{ indexed: 8, size: 8 }]);
     await removeBase(owner, base);
+  });
+
+  it('is filled by one at a time, and others meanwhile', async () => {
+    const filled: string[] = [];
+    await aloneWith(1, async () => {
+      await aloneWith(1, () => Promise.resolve(void filled.push('twice')));
+      await aloneWith(2, () => Promise.resolve(void filled.push('another')));
+    });
+    const failing = aloneWith(1, () => Promise.reject(new Error('the disk is full')));
+    await expect(failing).rejects.toThrow('the disk is full');
+    await aloneWith(1, () => Promise.resolve(void filled.push('once more')));
+    expect(filled).toEqual(['another', 'once more']);
   });
 
   it('gives its turn up for others alone', async () => {
