@@ -27,6 +27,8 @@ export default defineConfig({
         '--disable-background-networking',
         '--disable-component-update',
         '--disable-sync',
+        // a page of a test is gone before optimizing its code has paid
+        '--js-flags=--no-maglev --no-turbofan --single-threaded-gc',
       ],
     },
   },

@@ -2,7 +2,7 @@ import { and, desc, eq, isNotNull, lt, sql } from 'drizzle-orm';
 import type { SweepStatus } from '@/contract/review';
 import { mainLine } from '@/core/game/tree';
 import { REVIEW_RULES } from '@/core/review/findings';
-import { settingsText, type SweepSettings } from '@/core/review/sweep-settings';
+import { readSettingsText, settingsText, type SweepSettings } from '@/core/review/sweep-settings';
 import { addAsk, announceAsk, cancelAsk, type AskRow } from './asks';
 import { database, type Transaction } from './database';
 import { findGame } from './games';
@@ -41,6 +41,16 @@ export async function startSweep(
   );
   if (started) await announceAsk(started);
   return latestSweep(owner, gameId);
+}
+
+/**
+ * Goes over a game once more as the sweep that is shown did, where the same engine made it: what has become certain since is taken up,
+ * what the engine said is still known.
+ */
+export async function sweepAnew(owner: OwnerRef, gameId: number, version: string): Promise<void> {
+  const shown = await shownSweep(owner, gameId);
+  if (shown?.state === 'done' && shown.version === version)
+    await startSweep(owner, gameId, readSettingsText(shown.settings));
 }
 
 const ofGame = (owner: OwnerRef, gameId: number) =>

@@ -168,7 +168,7 @@ async function main(): Promise<void> {
     sweep: sweeping('game'),
     batch: sweeping('batch'),
     study: asked('study', (id, signal) => runStudy(id, engines, versionOf, signal)),
-    proof: asked('proof', runProof),
+    proof: asked('proof', (id, signal) => runProof(id, versionOf, signal)),
     import: task('import', runImport),
     base: task('base', fillBase),
   };

@@ -42,6 +42,13 @@ test('the exact result stands beside the board, with the moves that keep it', as
   await card(page).getByRole('button', { name: 'Play the best' }).click();
   await expect(card(page)).toContainText(/Lost · mate in \d+/);
   await page.keyboard.press('Home');
+  // beside it stands what the engine says of it
+  await expect(card(page)).not.toContainText('guesses');
+  const lines = page.getByRole('region', { name: 'Lines', exact: true });
+  await lines.getByRole('button', { name: 'Think', exact: true }).click();
+  await expect(card(page)).toContainText(/Won · mate in \d+ .*\(the engine guesses \+/);
+  await lines.getByRole('button', { name: 'Stop', exact: true }).click();
+  await expect(card(page)).not.toContainText('guesses');
   // and puts a move into the sheet
   await card(page).getByRole('button', { name: 'Put Kd6 into the sheet' }).click();
   await expect(page.getByRole('region', { name: 'Moves of the game' })).toContainText('Kd6');
@@ -112,6 +119,17 @@ test('a proof that takes long says what it would take, how far it is, and can be
     if (await prove(page).isVisible()) await prove(page).click();
     await expect(card(page)).toContainText('Drawn', { timeout: 5000 });
   }).toPass({ timeout: 60_000 });
+  expect(errors).toEqual([]);
+});
+
+test('to a lost side it says after which moves the fewest replies win', async ({ page }) => {
+  const errors = watchForErrors(page);
+  await takeIn(page, 'lost.pgn', ending('Lost', '8/8/8/8/3k4/8/2R5/3K4 b - - 0 1', '1... Kd3'));
+  await card(page)
+    .getByRole('button', { name: /^Ending/ })
+    .click();
+  await expect(card(page)).toContainText(/Lost after \(\d\), with the moves to the mate:K/);
+  await expect(card(page)).toContainText(/Hardest to win against, since no more than \d+ replies win:K/);
   expect(errors).toEqual([]);
 });
 
@@ -200,6 +218,8 @@ test('a sweep flags what changed the exact result, and the course shows where al
   const table = page.getByRole('dialog').getByRole('row');
   await expect(table.filter({ hasText: 'Kf5' })).toContainText('50');
   await expect(table.filter({ hasText: 'Kf8' })).toContainText('100');
+  // from the first position to the last
+  await expect(table.filter({ hasText: /\d % exact/ })).toHaveCount(7);
   expect(errors).toEqual([]);
 });
 

@@ -5,14 +5,18 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { sql } from 'drizzle-orm';
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
+import { chess } from '@/core/chess/ruleset';
 import { readGames } from '@/core/notation/formats';
 import { isRead } from '@/core/notation/reading';
 import { closeDatabase, database, migrateDatabase } from '@/server/database';
-import { endingAt } from '@/server/endings';
+import { endingAt, resultOf } from '@/server/endings';
+import { findingsOf } from '@/server/findings';
+import { findGame } from '@/server/games';
 import { insertGames } from '@/server/insert-games';
 import { demoOwner, type Owner } from '@/server/owner';
 import { prepareGame } from '@/server/prepared-game';
 import { listProofs, PROOF_LANES, startProof, stopProof } from '@/server/proofs';
+import { latestSweep, startSweep, sweepAnew } from '@/server/sweeps';
 import { newAccount } from '../support/accounts';
 import { useOwnDatabase } from '../support/database';
 
@@ -119,6 +123,21 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('proofs', { timeout: 240_000 }
     for (const { stop } of all) expect(await stop()).toBe(true);
   });
 
+  /** Of a side that is lost: how many replies to each of its moves win, counted one by one. */
+  function repliesAreCounted(): void {
+    const lost = chess.start('8/8/8/8/3k4/8/2R5/3K4 b - - 0 1');
+    const { worth, moves } = endingAt(chess.write(lost))!;
+    expect(worth).toMatchObject({ least: 'loss', most: 'loss' });
+    const counted = moves.map(({ move }) => {
+      const after = chess.play(lost, chess.parseCode(move)!);
+      return chess
+        .moves(after)
+        .filter((reply) => resultOf(chess.play(after, reply)) === 'loss').length;
+    });
+    expect(moves.map(({ replies }) => replies)).toEqual(counted);
+    expect(new Set(counted).size).toBeGreaterThan(1);
+  }
+
   it('run to their end, and are known from then on', async () => {
     const game = await gameFrom(LOCKED, '1. Kd3');
     expect(endingAt(LOCKED)).toMatchObject({ worth: null, tables: 'none', made: null });
@@ -132,6 +151,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('proofs', { timeout: 240_000 }
     startWorker();
     await expect.poll(tablesAreThere, { timeout: 60_000 }).toBe(true);
     expect(endingAt(PAWN)).toMatchObject({ tables: 'there', made: null });
+    repliesAreCounted();
     await startProof(owner, game, 0, []);
     await expect.poll(() => stateOf(game), { timeout: 60_000 }).toBe('done');
     expect(endingAt(LOCKED)).toMatchObject({
@@ -141,6 +161,27 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('proofs', { timeout: 240_000 }
     // asked again, it is over at once
     expect(await startProof(owner, game, 0, ['e3d3'])).toHaveProperty('proof.state', 'queued');
     await expect.poll(() => stateOf(game), { timeout: 60_000 }).toBe('done');
+  });
+
+  it('are taken up by the sweep that a game has, by themselves', async () => {
+    const game = await gameFrom('8/8/2k5/2p5/2P5/2K5/8/8 w - - 0 1', '1. Kd3 Kd6');
+    const sweep = async () => (await latestSweep(owner, game))!;
+    const exactlyKnown = async (): Promise<number> => {
+      const found = await findingsOf(owner, (await findGame(owner, game))!);
+      return found!.findings.findings.course.filter((one) => one?.origin.by === 'tables').length;
+    };
+    startWorker();
+    await startSweep(owner, game, { nodes: 3000, lines: 2 });
+    await expect.poll(async () => (await sweep()).state, { timeout: 60_000 }).toBe('done');
+    const before = await sweep();
+    expect(await exactlyKnown()).toBe(0);
+    await startProof(owner, game, 0, []);
+    await expect.poll(exactlyKnown, { timeout: 60_000 }).toBe(3);
+    const after = await sweep();
+    expect(after.settings).toBe(before.settings);
+    // what another engine said is not asked again of this one
+    await sweepAnew(owner, game, 'another');
+    expect((await sweep()).id).toBe(after.id);
   });
 
   it('go on after their worker was killed', async () => {

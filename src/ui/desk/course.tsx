@@ -234,7 +234,7 @@ function CourseTable({
           </tr>
         </thead>
         <tbody>
-          {rows.map(({ name, chance, sign, mates, spent, left, phase }, ply) => (
+          {rows.map(({ name, chance, isExact, sign, mates, spent, left, phase }, ply) => (
             <tr key={ply}>
               <td>
                 <button
@@ -248,7 +248,10 @@ function CourseTable({
                   {name}
                 </button>
               </td>
-              <td>{chance === null ? '' : `${Math.round(chance)} %`}</td>
+              <td>
+                {chance === null ? '' : `${Math.round(chance)} %`}
+                {isExact && <span className="soft"> {t('isExact')}</span>}
+              </td>
               <td>{[sign, ...mates].filter(Boolean).join(' ')}</td>
               <td>{spent === null ? '' : clockText(spent)}</td>
               <td>{left === null ? '' : clockText(left)}</td>

@@ -4,6 +4,7 @@ import { createContext, useCallback, useContext, useSyncExternalStore } from 're
 import { createStore, useStore, type StoreApi } from 'zustand';
 import type { Edit } from '@/core/game/edits';
 import { allows, type Right } from '@/contract/rights';
+import type { Score } from '@/core/game/score';
 import { isRemark } from '@/core/game/remark-step';
 import { clash, rebase, rebaseChanges } from '@/core/game/rebase';
 import { applySteps, type Step } from '@/core/game/steps';
@@ -63,6 +64,8 @@ export interface DeskState extends Document {
   drawing: MarkColour | null;
   /** A move to be shown as an arrow while it is looked at: a threat. */
   threat: { place: string; code: string } | null;
+  /** What the engine that thinks says of a position so far. */
+  guess: { place: string; score: Score } | null;
   /** Moves to be weighed against each other, in UCI or USI, where they were pinned. */
   pinned: { place: string; codes: readonly string[] } | null;
   /** Moves made on the board are pinned instead of being put into the sheet. */
@@ -100,6 +103,7 @@ export interface DeskState extends Document {
   write(writing: Writing | null): void;
   draw(colour: MarkColour | null): void;
   showThreat(threat: DeskState['threat']): void;
+  showGuess(guess: DeskState['guess']): void;
   fold(variation: NodeId): void;
   /** Pins a move, or takes the pin out again. */
   pin(place: string, code: string): void;
@@ -153,6 +157,7 @@ export function createDeskStore(
       writing: null,
       drawing: null,
       threat: null,
+      guess: null,
       pinned: null,
       pinning: false,
       folded: new Set(),
@@ -258,6 +263,7 @@ export function createDeskStore(
       write: (writing) => set({ writing }),
       draw: (drawing) => set({ drawing }),
       showThreat: (threat) => set({ threat }),
+      showGuess: (guess) => set({ guess }),
       setPinning: (pinning) => set({ pinning }),
       pin(place, code) {
         const { pinned } = get();

@@ -128,7 +128,8 @@ function Known({
   const { ruleset } = view;
   const atNode = place.way.length === 0 && view.isMainLine(place.node);
   const evaluation = atNode ? evaluations[view.plyOf(place.node)] : undefined;
-  const guess = evaluation?.depth === EXACT_DEPTH ? undefined : evaluation?.lines[0];
+  const found = evaluation?.depth === EXACT_DEPTH ? undefined : evaluation?.lines[0]?.score;
+  const guess = useDesk((state) => (state.guess?.place === place.name ? state.guess.score : found));
   const groups = (['win', 'atLeast', 'draw', 'open', 'atMost', 'loss'] as const)
     .map((name) => ({ name, of: moves.filter((move) => nameOf(move) === name) }))
     .filter(({ of }) => of.length > 0);
@@ -144,7 +145,7 @@ function Known({
         {guess && (
           <span className="soft">
             {' '}
-            {t('guess', { score: scoreText(guess.score, ruleset.side(place.position), ruleset) })}
+            {t('guess', { score: scoreText(guess, ruleset.side(place.position), ruleset) })}
           </span>
         )}
       </p>
@@ -155,11 +156,13 @@ function Known({
         <div key={name} className="ending-moves" onKeyDown={rove}>
           <span className={name === own ? '' : 'soft'}>
             {t(
-              name !== own || !isCertain(worth)
+              name !== own || !isCertain(worth) || (name === 'loss' && made)
                 ? `becomes.${name}`
                 : name === 'draw' || made
                   ? 'keepsDraw'
-                  : 'keeps',
+                  : name === 'loss'
+                    ? 'loses'
+                    : 'keeps',
               {
                 count: of.length,
               },
@@ -184,11 +187,42 @@ function Known({
           ))}
         </div>
       ))}
+      {own === 'loss' && <Hardest moves={moves} onPreview={onPreview} />}
       {best && isCertain(worth) && (
         <Button variant="plain" size="sm" onClick={() => play(best.move)}>
           {t(own === 'loss' && !made ? 'playLongest' : 'playBest')}
         </Button>
       )}
     </>
+  );
+}
+
+/** Of a lost position, the moves after which the fewest replies win; nothing where all leave as many. */
+function Hardest({
+  moves,
+  onPreview,
+}: {
+  moves: readonly EndingMove[];
+  onPreview(preview: Preview | null): void;
+}) {
+  const t = useTranslations('ending');
+  const counts = moves.flatMap(({ replies }) => replies ?? []);
+  const fewest = Math.min(...counts);
+  if (counts.length < moves.length || counts.every((count) => count === fewest)) return null;
+  return (
+    <div className="ending-moves" onKeyDown={rove}>
+      <span className="soft">{t('hardest', { count: fewest })}</span>
+      {moves
+        .filter(({ replies }) => replies === fewest)
+        .map(({ move }, index) => (
+          <MoveHere
+            key={move}
+            code={move}
+            title={null}
+            isStop={index === 0}
+            onPreview={onPreview}
+          />
+        ))}
+    </div>
   );
 }

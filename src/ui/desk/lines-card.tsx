@@ -92,6 +92,10 @@ export function LinesCard() {
   const { live: now, failed } = useLive(place, played);
   // while the lines are pointed at, they stay as they are: what is read is what is clicked
   const isHeld = held?.place === place.name;
+  const store = useDeskStore();
+  useEffect(() => {
+    store.getState().showGuess(now && { place: now.place, score: now.info.lines[0]!.score });
+  }, [store, now]);
   const live = isHeld ? held : now;
   const hold = (): void => setHeld(live);
   const release = (): void => setHeld(null);
