@@ -134,7 +134,8 @@ export const askOnward = contract('GET', '/api/bases/[id]/onward', {
   answer: onwardSchema,
 });
 
-export const BASE_ORDERS = ['rating', 'latest'] as const;
+/** The last: those of players whom the reader has met, the latest first. */
+export const BASE_ORDERS = ['rating', 'latest', 'opponents'] as const;
 
 export const baseGameSchema = z.object({
   number: z.number(),
@@ -150,7 +151,7 @@ export const baseGameSchema = z.object({
 });
 export type BaseGameRow = z.infer<typeof baseGameSchema>;
 
-/** Games that met a position: the best rated or the latest first. */
+/** Games that met a position, as many as are listed. */
 export const listBaseGames = contract('GET', '/api/bases/[id]/games', {
   needs: 'read',
   query: baseFilterSchema.extend({

@@ -25,12 +25,13 @@ import { plusScore } from '@/core/game/score-share';
 import type { Move } from '@/core/game/move';
 import { ROOT } from '@/core/game/tree';
 import { rulesetOf } from '@/core/rulesets';
-import { patternOf } from './chosen-games';
+import { patternOf, playedGames } from './chosen-games';
 import { talliesAt, usualIn, type Wanted } from './base-tallies';
 import { database, planned } from './database';
 import { recordOf } from './games';
 import { loadBase, playedAt, type LoadedBase } from './loaded-base';
-import type { OwnerRef } from './owner';
+import type { Owner, OwnerRef } from './owner';
+import { ownSideSql } from './own-side';
 import { RecentWork } from './recent';
 import { baseGames, basePlayers, bases, evaluations } from './schema';
 
@@ -265,13 +266,14 @@ async function deepest(
 /** As many games as are listed. */
 const LISTED = 50;
 
-/** Games that met a position: the best rated or the latest first. */
+/** Games that met a position, in an order. @param reader who asks, and has met some players; null: nobody who is signed in */
 export async function listBaseGames(
   owner: OwnerRef,
   id: number,
   text: string,
   query: BaseFilterQuery,
   { move, order }: { move: string | undefined; order: (typeof BASE_ORDERS)[number] },
+  reader: Owner | null,
 ): Promise<BaseGameRow[] | BaseRefusal> {
   const asked = await open(owner, id, text, query);
   if (typeof asked === 'string') return asked;
@@ -291,8 +293,13 @@ export async function listBaseGames(
       for (const game of games) if (isWanted(game)) wentOn.set(game, way);
     }
   }
+  if (order === 'opponents') {
+    const met = reader ? await metIn(reader, id) : new Set<number>();
+    const isMet = (game: number): boolean => facts.players.some((side) => met.has(side[game]! - 1));
+    for (const game of wentOn.keys()) if (!isMet(game)) wentOn.delete(game);
+  }
   const rank = (game: number): number =>
-    order === 'latest' ? facts.years[game]! : facts.ratings[0][game]! + facts.ratings[1][game]!;
+    order === 'rating' ? facts.ratings[0][game]! + facts.ratings[1][game]! : facts.years[game]!;
   // within a year, those that came last are taken first
   const numbers = [...wentOn.keys()].sort((a, b) => rank(b) - rank(a) || b - a).slice(0, LISTED);
   const rows = await gameRows(id, numbers);
@@ -301,6 +308,20 @@ export async function listBaseGames(
     const way = wentOn.get(number);
     return row ? [{ ...row, move: way ? ruleset.code(way) : null }] : [];
   });
+}
+
+/** Players of a base, by their numbers, against whom somebody has played in games of their library. */
+async function metIn(reader: Owner, id: number): Promise<Set<number>> {
+  const { rows } = await database().execute<{ id: string }>(
+    sql`select base_players.id from base_players
+      join player_names using (key)
+      join (
+        select distinct case ${ownSideSql(reader)} when 0 then second_player_id when 1 then first_player_id end as player_id
+        from games where ${playedGames(reader)}
+      ) met using (player_id)
+      where base_id = ${id} and player_names.owner_id = ${reader.id}`,
+  );
+  return new Set(rows.map((row) => Number(row.id)));
 }
 
 const FIRST = sql<string | null>`(select name from base_players where id = first_player_id)`;

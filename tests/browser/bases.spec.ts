@@ -143,6 +143,10 @@ test('its games are listed, looked at, and put into the sheet with where they ar
   await row(page, 'd4').getByRole('button', { name: 'Games with d4' }).click();
   const games = card(page).locator('.game-line');
   await expect(games).toHaveCount(4);
+  const order = card(page).getByRole('combobox', { name: 'Order of the games' });
+  await order.selectOption('of my opponents, latest first');
+  await expect(card(page)).toContainText('Nobody whom you have played went on so.');
+  await order.selectOption('best rated first');
   await games.first().click();
   await expect(games.first()).toContainText(
     /Strong \d 2300 – Other \d 2400 ½–½ 2020 · Harbour Cup/,

@@ -271,7 +271,14 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('bases', { timeout: 120_000 },
       const start = ruleset.startText;
       const [first] = (await askedOf(id, start)).moves;
       for (const order of ['rating', 'latest'] as const) {
-        const listed = await listBaseGames(owner, id, start, {}, { move: first!.move!, order });
+        const listed = await listBaseGames(
+          owner,
+          id,
+          start,
+          {},
+          { move: first!.move!, order },
+          owner,
+        );
         if (typeof listed === 'string') throw new Error(listed);
         expect(listed.length).toBe(Math.min(50, first!.games));
         const ranks = listed.map(({ ratings, date }) =>
@@ -385,6 +392,7 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('bases', { timeout: 120_000 },
         text,
         { reversed: 'yes' },
         { move, order: 'latest' },
+        owner,
       );
       expect(listed).toMatchObject([{ move }, { move }]);
       await removeBase(owner, id);
@@ -499,6 +507,60 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('bases', { timeout: 120_000 },
     expect(await gamesOf({ player: 'Ada Nom', side: 'second' })).toBe(1);
     expect(await gamesOf({ player: 'Y' })).toBe(1);
     expect(await gamesOf({ player: 'nobody' })).toBe(0);
+  });
+
+  it('lists the games of players whom the reader has met, the latest first', async () => {
+    const [giver, met] = [await newAccount('Giver of games'), await newAccount('Met some')];
+    const game = (White: string, Black: string, Date: string) => ({
+      ...mainLineOf('chess', ['e2e4', 'e7e5']),
+      tags: Object.entries({ White, Black, Date }).map(([name, value]) => ({ name, value })),
+    });
+    const storeFor = (one: Owner, records: GameRecord[]) =>
+      database().transaction((tx) => insertGames(tx, one, records.map(prepareGame), 'test'));
+    await storeFor(giver, [
+      game('Ada Nom', 'Bo Lind', '2001'),
+      game('Cy Dahl', 'Ada Nom', '2003'),
+      game('Cy Dahl', 'Bo Lind', '2004'),
+      game('Eli Moe', 'Bo Lind', '2002'),
+    ]);
+    const base = await makeBase(giver, { name: 'All', kind: 'chess', source: { from: 'library' } });
+    if (typeof base === 'string') throw new Error(base);
+    await fill(base.id);
+    const listed = async (reader: Owner | null): Promise<(string | null)[][]> => {
+      const games = await listBaseGames(
+        giver,
+        base.id,
+        rulesetOf('chess').startText,
+        {},
+        { move: undefined, order: 'opponents' },
+        reader,
+      );
+      if (typeof games === 'string') throw new Error(games);
+      return games.map(({ players }) => players);
+    };
+    // one's own name, two opponents of whom one is joined to another name, and two who met each other
+    await storeFor(met, [
+      game('Met Some', 'Ada Nom', '2010'),
+      game('E. Moe', 'Met Some', '2010'),
+      game('Cy Dahl', 'Gil Rask', '2010'),
+    ]);
+    const idOf = async (name: string): Promise<number> =>
+      (await listPlayers(met)).find((player) => player.name === name)!.id;
+    await changePlayer(met, await idOf('Met Some'), { join: [], isSelf: true });
+    const reader = { ...met, playerId: await idOf('Met Some') };
+    expect(await listed(reader)).toEqual([
+      ['Cy Dahl', 'Ada Nom'],
+      ['Ada Nom', 'Bo Lind'],
+    ]);
+    await storeFor(met, [game('Eli Moe', 'Gil Rask', '2010')]);
+    await changePlayer(met, await idOf('E. Moe'), { join: [await idOf('Eli Moe')] });
+    expect(await listed(reader)).toEqual([
+      ['Cy Dahl', 'Ada Nom'],
+      ['Eli Moe', 'Bo Lind'],
+      ['Ada Nom', 'Bo Lind'],
+    ]);
+    expect(await listed(await newAccount('Met nobody'))).toEqual([]);
+    expect(await listed(null)).toEqual([]);
   });
 
   it('waits with its files for those that somebody takes into their library, and nobody waits for those of the demo', async () => {

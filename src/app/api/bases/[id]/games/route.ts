@@ -5,6 +5,6 @@ import { answered } from '../answered';
 
 export const GET = serve(
   contract.listBaseGames,
-  async ({ owner, id, query: { position, move, order, ...filter } }) =>
-    answered(await listBaseGames(owner, id, position, filter, { move, order })),
+  async ({ owner, account, id, query: { position, move, order, ...filter } }) =>
+    answered(await listBaseGames(owner, id, position, filter, { move, order }, account)),
 );
