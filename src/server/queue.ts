@@ -116,8 +116,8 @@ export async function dequeue(
 /** The rank of a batch for which nobody waits: behind those of all owners. */
 export const UNHURRIED = -1;
 
-/** Sweeps of a batch that stand in the queue at a time: more than all workers together begin at once. */
-const WINDOW = 64;
+/** Sweeps of a batch that stand in the queue at a time: more than workers begin at once, few enough for the next owner's to wait for. */
+const WINDOW = 16;
 
 /**
  * Sees to it that the next sweeps of all batches under way stand in the queue, the latest games first, however many wait; those

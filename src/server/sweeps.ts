@@ -5,7 +5,7 @@ import { REVIEW_RULES } from '@/core/review/findings';
 import { readSettingsText, settingsText, type SweepSettings } from '@/core/review/sweep-settings';
 import { addAsk, announceAsk, cancelAsk, type AskRow } from './asks';
 import { database, type Transaction } from './database';
-import { findGame } from './games';
+import { findGame, type StoredGame } from './games';
 import type { OwnerRef } from './owner';
 import { enqueue, isTaken } from './queue';
 import { asks } from './schema';
@@ -29,13 +29,7 @@ export async function startSweep(
 ): Promise<SweepStatus | null> {
   const game = await findGame(owner, gameId);
   if (!game) return null;
-  const ask = {
-    ownerId: owner.id,
-    gameId,
-    plan: 'sweep',
-    settings: settingsText(settings),
-    total: mainLine(game.record.tree).length + 1,
-  } as const;
+  const ask = sweepOf(owner, game, settings);
   const started = await database().transaction(
     async (tx) => (await addAsk(tx, ask)) ?? (await takeFromBatch(tx, owner, gameId, ask.settings)),
   );
@@ -43,14 +37,25 @@ export async function startSweep(
   return latestSweep(owner, gameId);
 }
 
+const sweepOf = (owner: OwnerRef, { id, record }: StoredGame, settings: SweepSettings) =>
+  ({
+    ownerId: owner.id,
+    gameId: id,
+    plan: 'sweep',
+    settings: settingsText(settings),
+    total: mainLine(record.tree).length + 1,
+  }) as const;
+
 /**
- * Goes over a game once more as the sweep that is shown did, where the same engine made it: what has become certain since is taken up,
- * what the engine said is still known.
+ * Goes over a game once more as the sweep that is shown did, where the same engine made it and no other waits: what has become certain
+ * since is taken up, what the engine said is still known.
  */
-export async function sweepAnew(owner: OwnerRef, gameId: number, version: string): Promise<void> {
-  const shown = await shownSweep(owner, gameId);
-  if (shown?.state === 'done' && shown.version === version)
-    await startSweep(owner, gameId, readSettingsText(shown.settings));
+export async function sweepAnew(owner: OwnerRef, game: StoredGame, version: string): Promise<void> {
+  const shown = await shownSweep(owner, game.id);
+  if (shown?.state !== 'done' || shown.version !== version) return;
+  const ask = sweepOf(owner, game, readSettingsText(shown.settings));
+  const added = await database().transaction((tx) => addAsk(tx, ask));
+  if (added) await announceAsk(added);
 }
 
 const ofGame = (owner: OwnerRef, gameId: number) =>

@@ -56,6 +56,6 @@ export async function runProof(
     });
   await recordAsk(id, { state: 'done', done: PROOF_PARTS });
   const { game, ask } = open;
-  await sweepAnew({ id: ask.ownerId }, game.id, versionOf(game.record.tree.kind));
+  await sweepAnew({ id: ask.ownerId }, game, versionOf(game.record.tree.kind));
   logger('proof').info({ proof: id, how: plan?.how, wall: performance.now() - started }, 'proved');
 }

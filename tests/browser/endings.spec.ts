@@ -129,7 +129,9 @@ test('to a lost side it says after which moves the fewest replies win', async ({
     .getByRole('button', { name: /^Ending/ })
     .click();
   await expect(card(page)).toContainText(/Lost after \(\d\), with the moves to the mate:K/);
-  await expect(card(page)).toContainText(/Hardest to win against, since no more than \d+ replies win:K/);
+  await expect(card(page)).toContainText(
+    /Hardest to win against, since no more than \d+ replies win:K/,
+  );
   expect(errors).toEqual([]);
 });
 

@@ -17,6 +17,7 @@ import { demoOwner, type Owner } from '@/server/owner';
 import { prepareGame } from '@/server/prepared-game';
 import { listProofs, PROOF_LANES, startProof, stopProof } from '@/server/proofs';
 import { latestSweep, startSweep, sweepAnew } from '@/server/sweeps';
+import { asks } from '@/server/schema';
 import { newAccount } from '../support/accounts';
 import { useOwnDatabase } from '../support/database';
 
@@ -130,9 +131,8 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('proofs', { timeout: 240_000 }
     expect(worth).toMatchObject({ least: 'loss', most: 'loss' });
     const counted = moves.map(({ move }) => {
       const after = chess.play(lost, chess.parseCode(move)!);
-      return chess
-        .moves(after)
-        .filter((reply) => resultOf(chess.play(after, reply)) === 'loss').length;
+      return chess.moves(after).filter((reply) => resultOf(chess.play(after, reply)) === 'loss')
+        .length;
     });
     expect(moves.map(({ replies }) => replies)).toEqual(counted);
     expect(new Set(counted).size).toBeGreaterThan(1);
@@ -180,8 +180,20 @@ describe.skipIf(!process.env.BEKTRA_DATABASE_URL)('proofs', { timeout: 240_000 }
     const after = await sweep();
     expect(after.settings).toBe(before.settings);
     // what another engine said is not asked again of this one
-    await sweepAnew(owner, game, 'another');
+    const stored = (await findGame(owner, game))!;
+    await sweepAnew(owner, stored, 'another');
     expect((await sweep()).id).toBe(after.id);
+    // one that waits in a batch stays there, as was wished
+    const batch = { plan: 'batch', settings: 'nodes 9000 lines 1', total: 1 } as const;
+    const [waiting] = await database()
+      .insert(asks)
+      .values({ ...batch, ownerId: owner.id, state: 'paused' })
+      .returning();
+    await database()
+      .insert(asks)
+      .values({ ...batch, plan: 'sweep', ownerId: owner.id, gameId: game, parentId: waiting!.id });
+    await sweepAnew(owner, stored, after.version!);
+    expect(await sweep()).toMatchObject({ settings: batch.settings, inBatch: true });
   });
 
   it('go on after their worker was killed', async () => {

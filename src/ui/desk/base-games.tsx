@@ -88,7 +88,9 @@ export function BaseGames({ base, place, position, move, onPreview }: Props) {
           </li>
         ))}
       </ul>
-      {games?.length === 0 && <p className="soft m-0">{t(order === 'opponents' ? 'games.noneMet' : 'games.none')}</p>}
+      {games?.length === 0 && (
+        <p className="soft m-0">{t(order === 'opponents' ? 'games.noneMet' : 'games.none')}</p>
+      )}
     </details>
   );
 }
