@@ -250,7 +250,7 @@ function CourseTable({
               </td>
               <td>
                 {chance === null ? '' : `${Math.round(chance)} %`}
-                {isExact && <span className="soft"> {t('isExact')}</span>}
+                {isExact && <span className="soft"> {t('exact')}</span>}
               </td>
               <td>{[sign, ...mates].filter(Boolean).join(' ')}</td>
               <td>{spent === null ? '' : clockText(spent)}</td>
