@@ -116,7 +116,7 @@ export async function dequeue(
 /** The rank of a batch for which nobody waits: behind those of all owners. */
 export const UNHURRIED = -1;
 
-/** Sweeps of a batch that stand in the queue at a time: more than workers begin at once, few enough for the next owner's to wait for. */
+/** Sweeps of a batch that stand in the queue at a time: as many as four workers begin at once, few enough for the next owner's to wait for. */
 const WINDOW = 16;
 
 /**

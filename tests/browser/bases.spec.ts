@@ -145,7 +145,7 @@ test('its games are listed, looked at, and put into the sheet with where they ar
   await expect(games).toHaveCount(4);
   const order = card(page).getByRole('combobox', { name: 'Order of the games' });
   await order.selectOption('of my opponents, latest first');
-  await expect(card(page)).toContainText('Nobody whom you have played went on so.');
+  await expect(card(page)).toContainText('No game here by anybody whom you have played.');
   await order.selectOption('best rated first');
   await games.first().click();
   await expect(games.first()).toContainText(
